@@ -1,0 +1,103 @@
+import { z } from 'zod';
+import { endpoint } from '../endpoint';
+import { Day } from '../time/day';
+import { Id, Text } from '../time/section';
+import { Grant, Viewer } from './viewer';
+
+const Email = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .max(200)
+  .regex(/^[^\s@]+@[^\s@]+$/, { error: 'value_invalid' });
+const Password = z.string().min(12, { error: 'password_short' }).max(200);
+
+export const Session = z.object({
+  viewer: Viewer,
+  /** Today in the organisation's time zone. */
+  today: Day,
+  organisation: z.string(),
+});
+export type Session = z.infer<typeof Session>;
+
+export const accessEndpoints = {
+  signIn: endpoint({
+    method: 'POST',
+    path: '/api/session',
+    summary: 'Sign in; sets the session cookie',
+    right: 'anybody',
+    body: z.strictObject({ email: Email, password: z.string().max(200) }),
+    reply: Session,
+  }),
+  whoAmI: endpoint({
+    method: 'GET',
+    path: '/api/session',
+    summary: 'Who is signed in',
+    right: 'signed_in',
+    reply: Session,
+  }),
+  signOut: endpoint({
+    method: 'DELETE',
+    path: '/api/session',
+    summary: 'Sign out',
+    right: 'anybody',
+    reply: z.object({}),
+  }),
+  entrance: endpoint({
+    method: 'GET',
+    path: '/api/entrance',
+    summary: 'What the sign-in page shows: the organisation, and the accounts of a demo',
+    right: 'anybody',
+    reply: z.object({
+      organisation: z.string(),
+      demoAccounts: z.array(
+        z.object({ email: z.string(), name: z.string(), what: z.string(), password: z.string() }),
+      ),
+    }),
+  }),
+  firstAdministrator: endpoint({
+    method: 'POST',
+    path: '/api/first-administrator',
+    summary: 'Make the first administrator with the one-time link that the first start printed',
+    right: 'anybody',
+    body: z.strictObject({
+      token: z.string().min(20).max(100),
+      email: Email,
+      name: Text,
+      password: Password,
+    }),
+    reply: z.object({ email: z.string() }),
+  }),
+  accounts: endpoint({
+    method: 'GET',
+    path: '/api/accounts',
+    summary: 'All accounts and what they may do',
+    right: { act: 'access' },
+    reply: z.object({
+      accounts: z.array(
+        z.object({
+          id: z.int(),
+          email: z.string(),
+          name: z.string(),
+          grants: z.array(Grant),
+          active: z.boolean(),
+        }),
+      ),
+    }),
+  }),
+  createAccount: endpoint({
+    method: 'POST',
+    path: '/api/accounts',
+    summary: 'Make an account',
+    right: { act: 'access' },
+    body: z.strictObject({
+      email: Email,
+      name: Text,
+      password: Password,
+      language: z.enum(['en', 'de']).default('en'),
+      personId: Id.nullable().default(null),
+      grants: z.array(Grant).max(50),
+    }),
+    reply: z.object({ id: z.int() }),
+  }),
+};

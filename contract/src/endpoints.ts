@@ -1,0 +1,21 @@
+import { accessEndpoints } from './access/access.endpoints';
+import type { Endpoint } from './endpoint';
+import { measureEndpoints } from './measures/measures.endpoints';
+import { movementEndpoints } from './movements/movement.endpoints';
+import { peopleEndpoints } from './people/people.endpoints';
+import { structureEndpoints } from './structure/structure.endpoints';
+import { journalEndpoints, recordEndpoints } from './time/records.endpoints';
+
+/** The one list: the server serves it, the client calls it, the OpenAPI page and the walk over rights are made from it. */
+export const endpoints = {
+  ...accessEndpoints,
+  ...recordEndpoints,
+  ...journalEndpoints,
+  ...peopleEndpoints,
+  ...structureEndpoints,
+  ...movementEndpoints,
+  ...measureEndpoints,
+} satisfies Record<string, Endpoint>;
+
+export type Endpoints = typeof endpoints;
+export type EndpointName = keyof Endpoints;

@@ -1,0 +1,36 @@
+import { z } from 'zod';
+import { endpoint } from '../endpoint';
+import { Lens, Page } from '../time/records.endpoints';
+
+/** Status of a person on a day. */
+export const Status = z.enum(['coming', 'at_work', 'away', 'left']);
+export type Status = z.infer<typeof Status>;
+
+export const PersonLine = z.object({
+  id: z.int(),
+  number: z.string(),
+  name: z.string(),
+  sort: z.string(),
+  status: Status,
+  positionId: z.int().nullable(),
+  title: z.string().nullable(),
+  unitId: z.int().nullable(),
+  unit: z.string().nullable(),
+  location: z.string().nullable(),
+  since: z.string().nullable(),
+});
+export type PersonLine = z.infer<typeof PersonLine>;
+
+export const peopleEndpoints = {
+  people: endpoint({
+    method: 'GET',
+    path: '/api/people',
+    summary: 'People on a day: search by any part of the name, number or email, accents aside',
+    right: { section: 'person_name', level: 'view' },
+    query: Lens.extend(Page.shape).extend({
+      search: z.string().trim().max(100).optional(),
+      status: z.enum(['here', 'coming', 'left', 'any']).default('here'),
+    }),
+    reply: z.object({ people: z.array(PersonLine), total: z.int() }),
+  }),
+};

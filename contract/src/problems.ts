@@ -1,0 +1,130 @@
+import { z } from 'zod';
+import { Kind } from './time/section';
+
+export const Severity = z.enum(['error', 'warning', 'note']);
+export type Severity = z.infer<typeof Severity>;
+
+/** Every code a problem can have, with its usual severity. Names of database constraints are codes too. */
+export const problemCodes = {
+  // time
+  day_invalid: 'error',
+  moment_invalid: 'error',
+  moment_later_than_now: 'error',
+  period: 'error',
+  overlap: 'error',
+  no_version_on_day: 'error',
+  version_unknown: 'error',
+  shift_past_neighbour: 'error',
+  gap_left: 'note',
+  nothing_changed: 'note',
+  later_versions: 'warning',
+  // values
+  value_invalid: 'error',
+  decimal_invalid: 'error',
+  currency_invalid: 'error',
+  country_invalid: 'error',
+  field_unknown: 'error',
+  reference_missing: 'error',
+  code_taken: 'error',
+  number_taken: 'error',
+  json_invalid: 'error',
+  // structure
+  unit_ring: 'error',
+  unit_roots: 'error',
+  reporting_ring: 'error',
+  nobody_to_report_to: 'note',
+  reports_to_not_in_force: 'note',
+  standing_order: 'error',
+  position_not_in_force: 'error',
+  position_stranded: 'error',
+  job_positions_used_up: 'warning',
+  hires_need_position: 'error',
+  unit_has_sub_units: 'warning',
+  place_taken: 'error',
+  fte_taken: 'error',
+  limit_lowered: 'warning',
+  grade_range_order: 'error',
+  // people
+  name_missing: 'error',
+  contact_missing: 'error',
+  contact_form: 'warning',
+  birth_date_unlikely: 'warning',
+  email_taken: 'warning',
+  employment_overlap: 'error',
+  employment_gap: 'error',
+  employment_constant: 'error',
+  employment_unknown: 'error',
+  placement_outside_employment: 'error',
+  placement_none: 'error',
+  placement_one_primary: 'error',
+  share_above_one: 'warning',
+  share_too_high: 'error',
+  suspended_range: 'error',
+  cover_too_large: 'error',
+  outside_employment: 'error',
+  pay_outside_range: 'warning',
+  same_position: 'error',
+  person_employed: 'error',
+  // entries
+  conflict: 'error',
+  already_undone: 'error',
+  undo_refused: 'error',
+  undo_plan_changed: 'error',
+  put_back_superseded: 'error',
+  entry_unknown: 'error',
+  idempotency_other_request: 'error',
+  entry_number: 'error',
+  entry_moment: 'error',
+  version_write_once: 'error',
+  // access
+  sign_in_failed: 'error',
+  sign_in_needed: 'error',
+  right_missing: 'error',
+  record_hidden: 'error',
+  record_unknown: 'error',
+  own_record: 'error',
+  link_used: 'error',
+  password_short: 'error',
+  too_many_requests: 'error',
+  other_site: 'error',
+  email_in_use: 'error',
+  // server
+  body_too_large: 'error',
+  path_unknown: 'error',
+  failed: 'error',
+} as const satisfies Record<string, Severity>;
+
+export type ProblemCode = keyof typeof problemCodes;
+export const ProblemCodeSchema = z.enum(Object.keys(problemCodes) as [ProblemCode, ...ProblemCode[]]);
+
+/** A thing named in a problem; the server fills the label in, or marks it hidden from the viewer. */
+export const ThingRef = z.object({
+  kind: Kind,
+  id: z.int(),
+  label: z.string().optional(),
+  hidden: z.literal(true).optional(),
+});
+export type ThingRef = z.infer<typeof ThingRef>;
+
+const Param = z.union([z.string(), z.number(), ThingRef, z.array(ThingRef)]);
+export type Param = z.infer<typeof Param>;
+
+/** What is wrong, where, and with what; sentences are made from it in the translation catalogue. */
+export const Problem = z.object({
+  code: ProblemCodeSchema,
+  severity: Severity,
+  /** The field of the request or section it belongs to. */
+  field: z.string().optional(),
+  params: z.record(z.string(), Param),
+});
+export type Problem = z.infer<typeof Problem>;
+
+/** Problem details of RFC 9457 with our list. */
+export const ProblemDetails = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.int(),
+  detail: z.string(),
+  problems: z.array(Problem),
+});
+export type ProblemDetails = z.infer<typeof ProblemDetails>;

@@ -1,0 +1,55 @@
+import { z } from 'zod';
+import { Code, Text, section } from '../time/section';
+
+/** The lists that the organisation keeps. */
+export const ListName = z.enum([
+  'worker_type',
+  'contract_kind',
+  'pay_kind',
+  'reason',
+  'unit_kind',
+  'job_family',
+]);
+export type ListName = z.infer<typeof ListName>;
+
+export const ReasonClass = z.enum([
+  'by_employee',
+  'by_employer',
+  'end_of_term',
+  'retirement',
+  'death',
+  'other',
+]);
+export type ReasonClass = z.infer<typeof ReasonClass>;
+
+/** What an entry means to the rules, beyond its label. Each list uses its own flags. */
+export const Flags = z.strictObject({
+  /** worker_type: is paid by us. */
+  paid: z.boolean().optional(),
+  /** worker_type: counts in headcount. */
+  counted: z.boolean().optional(),
+  /** worker_type: needs a supplier. */
+  supplied: z.boolean().optional(),
+  /** worker_type: needs no placement. */
+  unplaced: z.boolean().optional(),
+  /** reason: acts it may be chosen for. */
+  acts: z.array(z.enum(['hire', 'transfer', 'leave', 'change'])).optional(),
+  /** reason of leaving: its class. */
+  class: ReasonClass.optional(),
+  /** reason of a move that is not one of the person's (the unit was reorganised). */
+  administrative: z.boolean().optional(),
+  /** unit_kind: is a division. */
+  division: z.boolean().optional(),
+  /** pay_kind: base pay. */
+  base: z.boolean().optional(),
+});
+export type Flags = z.infer<typeof Flags>;
+
+export const ListEntry = z.strictObject({
+  list: ListName,
+  code: Code,
+  label: z.strictObject({ en: Text, de: Text }),
+  flags: Flags,
+});
+export type ListEntry = z.infer<typeof ListEntry>;
+export const listEntry = section('list_entry', 'list_entry', ListEntry);

@@ -1,0 +1,188 @@
+import type { Change, Problem, Row, SectionName } from '@gremium/contract';
+import { sectionNames, sectionRefs, sections } from '@gremium/contract';
+import type { Register } from './time/register';
+import { problem, thing } from './time/problem';
+import { type Period, earlier, later, overlaps, uncovered } from './time/calendar';
+import {
+  coversFit,
+  employmentsApart,
+  placementsFit,
+  termsWithin,
+  wholeEmployment,
+} from './people/employment-laws';
+import { holdersStand, standingOrder, withinLimits } from './structure/position-laws';
+import { noReportingRings, noUnitRings, oneRoot } from './structure/unit-laws';
+
+/** A broken law: the problem, the rows that break it, the days on which they do. */
+export type Offence = { problem: Problem; rows: readonly Row[]; on: Period };
+
+/** The things whose laws a change can break: what it touches and what that belongs to or refers to. */
+export type Affected = { [K in 'unit' | 'position' | 'person' | 'employment']: Set<number> } & {
+  rows: Row[];
+  period: Period;
+};
+
+export const affectedBy = ({ recorded, superseded }: Change, register: Register): Affected => {
+  const rows = [...recorded, ...superseded];
+  const affected: Affected = {
+    unit: new Set(),
+    position: new Set(),
+    person: new Set(),
+    employment: new Set(),
+    rows,
+    period: periodOf(rows),
+  };
+  for (const row of rows) {
+    const { kind } = sections[row.section];
+    if (kind in affected) (affected[kind as 'unit'] as Set<number>).add(row.thing);
+    for (const [field, id] of Object.entries(row.values))
+      if (id && field in owners) affected[owners[field as keyof typeof owners]].add(id as number);
+    if (row.section === 'placement' && row.values) {
+      // who covers whom stands on the position of the cover
+      for (const cover of register.referrers('placement', 'forPlacementId', row.thing))
+        affected.position.add(cover.values.positionId);
+    }
+  }
+  return affected;
+};
+
+const owners = { positionId: 'position', employmentId: 'employment', personId: 'person' } as const;
+
+const periodOf = (rows: readonly Period[]): Period => {
+  const [first] = rows;
+  if (!first) return { from: '-infinity', until: '-infinity' };
+  return rows.reduce<Period>(
+    (all, { from, until }) => ({ from: earlier(all.from, from), until: later(all.until, until) }),
+    { from: first.from, until: first.until },
+  );
+};
+
+/**
+ * All laws that a change may have broken, asked of the register after it; only what is broken on days the change touches.
+ * The one function behind slip, import, bulk change, undo and tests. The register must hold the neighbourhood of what is
+ * affected (the whole tree of units and positions where `touchesReporting`).
+ */
+export const laws = (register: Register, change: Change): Offence[] => {
+  const affected = affectedBy(change, register);
+  const each = (ids: Iterable<number>, ...checks: ((r: Register, id: number) => Offence[])[]) =>
+    [...ids].flatMap((id) => checks.flatMap((check) => check(register, id)));
+  return [
+    ...overlapping(register, change),
+    ...missingReferences(register, change),
+    ...each(affected.position, standingOrder, holdersStand, withinLimits, coversFit),
+    ...each(affected.employment, wholeEmployment, placementsFit, termsWithin),
+    ...each(affected.person, employmentsApart),
+    ...structureLaws(register, change, affected),
+  ].filter(
+    ({ on }) =>
+      overlaps({ from: on.from, until: later(on.until, on.from) }, affected.period) || on.from === on.until,
+  );
+};
+
+// One version a day of every section of every thing.
+const overlapping = (register: Register, { recorded }: Change): Offence[] =>
+  recorded.flatMap((row): Offence[] => {
+    const other = register.rows(row.section, row.thing).find((o) => o.id !== row.id && overlaps(o, row));
+    if (!other) return [];
+    const params = { from: other.from, until: other.until };
+    return [{ problem: problem('overlap', params), rows: [row, other], on: other }];
+  });
+
+/**
+ * Whether a change touches who is above whom, so that rings must be looked for over the whole structure: the tree or the
+ * heads of units, or where a position stands that somebody may report to.
+ */
+export const touchesReporting = (change: Change, register: Register): boolean =>
+  touchesTree(change) ||
+  [...new Set([...change.recorded, ...change.superseded].filter(isPosition).map((row) => row.thing))].some(
+    (id) =>
+      edges(change.recorded, id) !== edges(change.superseded, id) &&
+      register.referrers('position', 'reportsToId', id).length +
+        register.referrers('unit', 'headPositionId', id).length >
+        0,
+  );
+
+const isPosition = (row: Row): row is Row<'position'> => row.section === 'position';
+const isUnit = (row: Row): row is Row<'unit'> => row.section === 'unit';
+
+const written = (rows: readonly Row[], shape: (row: Row) => unknown[]): string =>
+  rows
+    .map((row) => [row.thing, row.from, row.until, ...shape(row)].join(' '))
+    .sort()
+    .join();
+
+const edges = (rows: readonly Row[], position: number): string =>
+  written(
+    rows.filter((row) => isPosition(row) && row.thing === position),
+    ({ values }) => {
+      const { unitId, reportsToId, standing } = values as Row<'position'>['values'];
+      return [unitId, reportsToId, standing];
+    },
+  );
+
+const touchesTree = ({ recorded, superseded }: Change): boolean => {
+  const shape = ({ values }: Row) => {
+    const { parentId, headPositionId } = values as Row<'unit'>['values'];
+    return [parentId, headPositionId];
+  };
+  return written(recorded.filter(isUnit), shape) !== written(superseded.filter(isUnit), shape);
+};
+
+const structureLaws = (register: Register, change: Change, { period }: Affected): Offence[] => {
+  const rings = touchesTree(change)
+    ? [...noUnitRings(register, change.recorded.filter(isUnit)), ...oneRoot(register, period)]
+    : [];
+  if (rings.length > 0 || !touchesReporting(change, register)) return rings;
+  return noReportingRings(register, period);
+};
+
+// Every reference of a recorded row, and every reference to something whose existence was taken away, must be covered by
+// the existence of what it names. A closed position needs nothing any more.
+const missingReferences = (register: Register, { recorded, superseded }: Change): Offence[] => {
+  const outward = recorded
+    .filter((row) => isBelieved(register, row))
+    .flatMap((row) => dangling(register, row));
+  const gone = superseded.filter(({ section }) => sections[section].base);
+  const inward = gone.flatMap((row) =>
+    referrersOf(register, row.thing).flatMap((referrer) => dangling(register, referrer, row.thing)),
+  );
+  const ownSections = gone.flatMap((row) => outlived(register, row));
+  return [...outward, ...inward, ...ownSections];
+};
+
+const isBelieved = (register: Register, row: Row): boolean =>
+  register.rows(row.section, row.thing).some(({ id }) => id === row.id);
+
+const isExempt = (row: Row): boolean =>
+  row.section === 'position' && (row.values as Row<'position'>['values']).standing === 'closed';
+
+const dangling = (register: Register, row: Row, only?: number): Offence[] => {
+  if (isExempt(row)) return [];
+  const fields = row.values as Record<string, unknown>;
+  const offences = sectionRefs(row.section).flatMap(({ field, kind, past }) => {
+    const id = fields[field] as number | null;
+    if (past || id === null || (only !== undefined && id !== only)) return [];
+    const [gap] = uncovered(row, register.rows(kind as SectionName, id));
+    if (!gap) return [];
+    const params = { what: thing(kind, id), day: gap.from };
+    return [{ problem: problem('reference_missing', params, field), rows: [row], on: gap }];
+  });
+  const { base, kind } = sections[row.section];
+  if (base || only !== undefined) return offences;
+  const [gap] = uncovered(row, register.rows(kind as SectionName, row.thing));
+  if (!gap) return offences;
+  const params = { what: thing(kind, row.thing), day: gap.from };
+  return [...offences, { problem: problem('reference_missing', params), rows: [row], on: gap }];
+};
+
+const outlived = (register: Register, { section, thing: id }: Row): Offence[] =>
+  sectionNames
+    .filter((name) => sections[name].kind === sections[section].kind && !sections[name].base)
+    .flatMap((name) => [...register.rows(name, id)])
+    .flatMap((row) => dangling(register, row));
+
+/** All rows that name a thing. */
+export const referrersOf = (register: Register, id: number): Row[] =>
+  sectionNames.flatMap((name) =>
+    sectionRefs(name).flatMap(({ field }) => register.referrers(name, field as never, id) as Row[]),
+  );

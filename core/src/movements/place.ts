@@ -1,0 +1,169 @@
+import type { Bound, Day, SlipValue, Values } from '@gremium/contract';
+import { problem, thing } from '../time/problem';
+import type { Draft } from '../time/draft';
+import { type Period, addDays } from '../time/calendar';
+import { spanOf } from '../people/employments';
+import { fullTimeAt, hiresNeedPosition, inherited } from '../structure/tree';
+
+export type Target = {
+  positionId?: number | undefined;
+  unitId?: number | undefined;
+  jobId?: number | undefined;
+  locationId?: number | undefined;
+  hours?: number | undefined;
+};
+
+/** Where a movement goes, and what the place says about the terms there. */
+export type Place = {
+  positionId: number;
+  position: Values<'position'>;
+  locationId: number | null;
+  legalEntityId: number | null;
+  hours: number;
+  fullTime: number;
+  fullTimeSource: 'location' | 'organisation';
+  sources: SlipValue[];
+};
+
+/**
+ * The position a movement goes to on its first day; where hires need none, one is made with it (`hires_need_position`
+ * where they do). Adds a problem and returns null if there is no such place.
+ */
+export const findPlace = (draft: Draft, target: Target, firstDay: Day): Place | null => {
+  const positionId = target.positionId ?? makePosition(draft, target, firstDay);
+  if (positionId === null) return null;
+  const position = draft.register.at('position', positionId, firstDay);
+  if (!position) {
+    draft.problems.push(
+      problem('reference_missing', { what: thing('position', positionId), day: firstDay }, 'positionId'),
+    );
+    return null;
+  }
+  const location = inherited(draft.register, position, 'locationId', firstDay);
+  const entity = inherited(draft.register, position, 'legalEntityId', firstDay);
+  const full = fullTimeAt(draft.register, location.value, firstDay);
+  const hours = target.hours ?? position.hours ?? full.hours;
+  const hoursSource =
+    target.hours !== undefined ? 'typed' : position.hours !== null ? 'position' : full.source;
+  return {
+    positionId,
+    position,
+    locationId: location.value,
+    legalEntityId: entity.value,
+    hours,
+    fullTime: full.hours,
+    fullTimeSource: full.source,
+    sources: [
+      slip('positionId', positionId, target.positionId ? 'typed' : 'unit'),
+      slip('unitId', position.unitId, 'position'),
+      slip('jobId', position.jobId, 'position'),
+      slip('locationId', location.value, location.source),
+      slip('legalEntityId', entity.value, entity.source),
+      slip('hours', hours, hoursSource),
+      slip('fullTime', full.hours, full.source),
+    ],
+  };
+};
+
+export const slip = (
+  field: string,
+  after: SlipValue['after'],
+  source: SlipValue['source'],
+  before: SlipValue['before'] = null,
+): SlipValue => ({ field, before, after, source });
+
+const makePosition = (draft: Draft, { unitId, jobId, locationId }: Target, firstDay: Day): number | null => {
+  const { register } = draft;
+  const unit = unitId === undefined ? undefined : register.at('unit', unitId, firstDay);
+  if (unitId === undefined || !unit) {
+    draft.problems.push(problem('value_invalid', {}, unitId === undefined ? 'positionId' : 'unitId'));
+    return null;
+  }
+  if (hiresNeedPosition(register, unitId, firstDay)) {
+    draft.problems.push(problem('hires_need_position', { unit: thing('unit', unitId) }, 'positionId'));
+    return null;
+  }
+  const job = jobId ?? register.at('unit_hiring', unitId, firstDay)?.jobId ?? null;
+  const values = job === null ? undefined : register.at('job', job, firstDay);
+  if (job === null || !values) {
+    draft.problems.push(problem('value_invalid', {}, 'jobId'));
+    return null;
+  }
+  const positionId = draft.newId();
+  draft.begin(
+    'position',
+    positionId,
+    { from: firstDay, until: 'infinity' },
+    {
+      code: `${unit.code}-${positionId}`,
+      title: values.title,
+      jobId: job,
+      unitId,
+      reportsToId: null,
+      standing: 'in_force',
+      locationId: locationId ?? null,
+      costCentreId: null,
+      legalEntityId: null,
+      gradeId: values.gradeId,
+      hours: values.hours,
+      temporary: false,
+      madeOnHire: true,
+      confirmedTop: false,
+      sources: { title: 'job', gradeId: 'job', hours: 'job' },
+    },
+  );
+  draft.begin(
+    'position_limits',
+    positionId,
+    { from: firstDay, until: 'infinity' },
+    { places: 1, fte: 100, handoverDays: 0 },
+  );
+  return positionId;
+};
+
+/** A position made with a hire closes the day after its last holder's last day. */
+export const closeMadeOnHire = (draft: Draft, positionId: number, lastDay: Bound): void => {
+  const from = addDays(lastDay, 1);
+  const position = draft.register.at('position', positionId, from);
+  if (!position?.madeOnHire || position.standing === 'closed') return;
+  const others = draft.register.referrers('placement', 'positionId', positionId, { from, until: 'infinity' });
+  if (others.length === 0) draft.set('position', positionId, { from, values: { standing: 'closed' } });
+};
+
+/** The version of a placement at a place. */
+export const placementAt = (
+  place: Place,
+  employmentId: number,
+  reasonId: number | null,
+): Values<'placement'> => ({
+  employmentId,
+  positionId: place.positionId,
+  kind: 'primary',
+  hours: place.hours,
+  fullTime: place.fullTime,
+  fullTimeSource: place.fullTimeSource,
+  lentHours: 0,
+  awayHours: 0,
+  backfilled: false,
+  lead: false,
+  forPlacementId: null,
+  reasonId,
+});
+
+/** Ends all that hangs on an employment after its last day: placements, contracts, pay. */
+export const endTerms = (draft: Draft, employmentId: number, lastDay: Day): void => {
+  const { register } = draft;
+  const after: Period = { from: addDays(lastDay, 1), until: 'infinity' };
+  const placements = register.referrers('placement', 'employmentId', employmentId, after);
+  const positions = new Set(placements.map(({ values }) => values.positionId));
+  for (const id of new Set(placements.map((row) => row.thing))) cut(draft, 'placement', id, after.from);
+  for (const section of ['contract', 'pay'] as const) {
+    const rows = register.referrers(section, 'employmentId', employmentId, after);
+    for (const id of new Set(rows.map((row) => row.thing))) cut(draft, section, id, after.from);
+  }
+  for (const positionId of positions) closeMadeOnHire(draft, positionId, lastDay);
+};
+
+const cut = (draft: Draft, section: 'placement' | 'contract' | 'pay', id: number, from: Bound): void => {
+  if (spanOf(draft.register.rows(section, id))) draft.cutFrom(section, id, from);
+};

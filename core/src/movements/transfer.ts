@@ -1,0 +1,128 @@
+import type { Row, SlipValue, TransferInput } from '@gremium/contract';
+import type { Draft } from '../time/draft';
+import { OPEN, type Period, addDays, isBefore } from '../time/calendar';
+import { problem, thing } from '../time/problem';
+import { mainEmployment, primaryPlacement, spanOf, spellsOf } from '../people/employments';
+import { type Place, closeMadeOnHire, endTerms, findPlace, placementAt } from './place';
+
+export type Transferred = {
+  employmentId: number;
+  placementId: number;
+  positionId: number;
+  /** The person goes on in another employment, because the legal entity changes. */
+  continued: boolean;
+  slip: SlipValue[];
+};
+
+/**
+ * A permanent transfer on its first day: the primary placement ends the day before and one at the new place begins. Where
+ * the new place belongs to another legal entity, the employment ends as continued and the next one begins that day.
+ */
+export const transfer = (draft: Draft, input: TransferInput): Transferred | null => {
+  const { personId, firstDay } = input;
+  const main = mainEmployment(spellsOf(draft.register, personId), firstDay);
+  const before = main && primaryPlacement(draft.register, main.id, addDays(firstDay, -1));
+  if (!main || !before) {
+    draft.problems.push(
+      problem('employment_unknown', { person: thing('person', personId), day: firstDay }, 'personId'),
+    );
+    return null;
+  }
+  if (before.values.positionId === input.positionId) {
+    draft.problems.push(
+      problem('same_position', { position: thing('position', input.positionId) }, 'positionId'),
+    );
+    return null;
+  }
+  const place = findPlace(draft, input, firstDay);
+  if (!place) return null;
+  const employment = main.rows.at(-1) as Row<'employment'>;
+  const continued = place.legalEntityId !== null && place.legalEntityId !== employment.values.legalEntityId;
+  const employmentId = continued
+    ? continueIn(draft, { from: firstDay, until: main.until }, employment, place)
+    : main.id;
+  if (!continued) endPrimary(draft, before, input);
+  const period: Period = { from: firstDay, until: main.until };
+  const placementId = draft.create(
+    'placement',
+    period.from,
+    placementAt(place, employmentId, input.reasonId),
+    period.until,
+  );
+  changePay(draft, input, employmentId, period);
+  return {
+    employmentId,
+    placementId,
+    positionId: place.positionId,
+    continued,
+    slip: compare(draft, before, place),
+  };
+};
+
+const endPrimary = (draft: Draft, before: Row<'placement'>, { firstDay }: TransferInput): void => {
+  const { employmentId } = before.values;
+  const after = draft.register
+    .referrers('placement', 'employmentId', employmentId, { from: firstDay, until: OPEN })
+    .filter(({ values }) => values.kind === 'primary');
+  const left = new Set(after.map(({ values }) => values.positionId));
+  for (const id of new Set(after.map((row) => row.thing))) draft.cutFrom('placement', id, firstDay);
+  for (const positionId of left) closeMadeOnHire(draft, positionId, addDays(firstDay, -1));
+};
+
+// The next employment takes over contracts and pay in force, its seniority date carries over.
+const continueIn = (draft: Draft, period: Period, old: Row<'employment'>, place: Place): number => {
+  const first = spanOf(draft.register.rows('employment', old.thing))?.from ?? old.from;
+  const terms = [
+    ...draft.register.referrers('contract', 'employmentId', old.thing, period),
+    ...draft.register.referrers('pay', 'employmentId', old.thing, period),
+  ];
+  const lastDay = addDays(period.from, -1);
+  endTerms(draft, old.thing, lastDay as never);
+  draft.cutFrom('employment', old.thing, period.from);
+  const employmentId = draft.create(
+    'employment',
+    period.from,
+    {
+      ...old.values,
+      legalEntityId: place.legalEntityId as number,
+      seniorityDate: old.values.seniorityDate ?? (isBefore(first, period.from) ? (first as never) : null),
+      continuesId: old.thing,
+    },
+    period.until,
+  );
+  for (const { section, from, until, values } of terms)
+    draft.create(
+      section,
+      isBefore(from, period.from) ? period.from : from,
+      { ...values, employmentId },
+      until,
+    );
+  return employmentId;
+};
+
+const changePay = (
+  draft: Draft,
+  { pay, firstDay, reasonId }: TransferInput,
+  employmentId: number,
+  period: Period,
+): void => {
+  if (!pay) return;
+  const running = draft.register.referrers('pay', 'employmentId', employmentId, period);
+  for (const id of new Set(running.map((row) => row.thing))) draft.cutFrom('pay', id, firstDay);
+  for (const component of pay)
+    draft.create('pay', period.from, { ...component, employmentId, reasonId }, period.until);
+};
+
+const compare = ({ register }: Draft, before: Row<'placement'>, place: Place): SlipValue[] => {
+  const { positionId, hours, fullTime } = before.values;
+  const old = register.at('position', positionId, before.from);
+  const was: Record<string, number | null> = {
+    positionId,
+    hours,
+    fullTime,
+    unitId: old?.unitId ?? null,
+    jobId: old?.jobId ?? null,
+    locationId: old?.locationId ?? null,
+  };
+  return place.sources.map((value) => ({ ...value, before: was[value.field] ?? null }));
+};

@@ -1,0 +1,158 @@
+import type { Row } from '@gremium/contract';
+import type { Offence } from '../laws';
+import type { Register } from '../time/register';
+import { problem, thing } from '../time/problem';
+import { byFrom, isOn, overlaps, segments, uncovered } from '../time/calendar';
+import { exceeds, fraction, plus, ZERO } from '../structure/fraction';
+import { contractedShare } from '../structure/occupancy';
+import { spanOf, spellsOf, workerFlags } from './employments';
+
+/**
+ * An employment has no gaps, one legal entity and one worker type, and one that continues it begins the day after its
+ * last (`employment_gap`, `employment_constant`).
+ */
+export const wholeEmployment = (register: Register, employmentId: number): Offence[] => {
+  const rows = [...register.rows('employment', employmentId)].sort(byFrom);
+  const last = rows.at(-1)?.until;
+  const broken = register
+    .referrers('employment', 'continuesId', employmentId)
+    .filter((next) => spanOf(register.rows('employment', next.thing))?.from !== last)
+    .map((next): Offence => {
+      const params = { employment: thing('employment', next.thing), day: next.from };
+      return {
+        problem: problem('employment_gap', params),
+        rows: [next],
+        on: { from: next.from, until: next.from },
+      };
+    });
+  const inside = rows.slice(1).flatMap((row, i) => {
+    const before = rows[i] as typeof row;
+    const params = { employment: thing('employment', employmentId), day: row.from };
+    const isConstant =
+      row.values.legalEntityId === before.values.legalEntityId &&
+      row.values.workerTypeId === before.values.workerTypeId &&
+      row.values.personId === before.values.personId;
+    return [
+      ...(before.until === row.from
+        ? []
+        : [{ problem: problem('employment_gap', params), rows: [row], on: row }]),
+      ...(isConstant ? [] : [{ problem: problem('employment_constant', params), rows: [row], on: row }]),
+    ];
+  });
+  return [...broken, ...inside];
+};
+
+/** Employments of one person do not overlap within one legal entity. */
+export const employmentsApart = (register: Register, personId: number): Offence[] => {
+  const rows = spellsOf(register, personId).flatMap((spell) => spell.rows);
+  return rows.flatMap((row) => {
+    const other = rows.find(
+      (o) =>
+        o.thing !== row.thing &&
+        o.values.legalEntityId === row.values.legalEntityId &&
+        overlaps(o, row) &&
+        (o.from < row.from || (o.from === row.from && o.thing < row.thing)),
+    );
+    if (!other) return [];
+    const params = { person: thing('person', personId), from: other.from, until: other.until };
+    return [{ problem: problem('employment_overlap', params, 'firstDay'), rows: [row], on: row }];
+  });
+};
+
+const covers = (rows: readonly Row<'placement'>[]) => rows.filter(({ values }) => values.kind === 'cover');
+
+/**
+ * Placements lie within the employment, one primary one on each of its days (none needed for unplaced worker types),
+ * shares in all at most 1.5 (above 1 a warning), nothing away that is not held.
+ */
+export const placementsFit = (register: Register, employmentId: number): Offence[] => {
+  const span = spanOf(register.rows('employment', employmentId));
+  const placements = register.referrers('placement', 'employmentId', employmentId);
+  const employment = thing('employment', employmentId);
+  const offences: Offence[] = placements.flatMap((row) => {
+    const found: Offence[] = [];
+    const outside = span ? uncovered(row, [span]) : [row];
+    if (outside.length > 0)
+      found.push({
+        problem: problem('placement_outside_employment', {
+          employment,
+          day: (outside[0] as typeof row).from,
+        }),
+        rows: [row],
+        on: outside[0] as typeof row,
+      });
+    if (row.values.lentHours + row.values.awayHours > row.values.hours)
+      found.push({
+        problem: problem('suspended_range', { employment, day: row.from }, 'awayHours'),
+        rows: [row],
+        on: row,
+      });
+    return found;
+  });
+  if (!span) return offences;
+  const { workerTypeId } = (register.rows('employment', employmentId)[0] as Row<'employment'>).values;
+  const primary = placements.filter(({ values }) => values.kind === 'primary');
+  if (workerFlags(register, workerTypeId).placed)
+    for (const gap of uncovered(span, primary)) {
+      const rows = register.rows('employment', employmentId).filter((row) => overlaps(row, gap));
+      offences.push({
+        problem: problem('placement_none', { employment, day: gap.from }),
+        rows: [...rows],
+        on: gap,
+      });
+    }
+  for (const segment of segments(placements, span)) {
+    const here = placements.filter((row) => isOn(row, segment.from));
+    const doubled = here.filter(({ values }) => values.kind === 'primary');
+    if (doubled.length > 1)
+      offences.push({
+        problem: problem('placement_one_primary', { employment, day: segment.from }),
+        rows: doubled,
+        on: segment,
+      });
+    const share = here.map(({ values }) => contractedShare(values)).reduce(plus, ZERO);
+    const code = exceeds(share, fraction(3, 2))
+      ? 'share_too_high'
+      : exceeds(share, fraction(1))
+        ? 'share_above_one'
+        : null;
+    if (code)
+      offences.push({
+        problem: problem(code, { employment, day: segment.from }, 'hours'),
+        rows: here.filter((row) => row.from === segment.from),
+        on: segment,
+      });
+  }
+  return offences;
+};
+
+/** A cover holds at most what the covered holder does not (`cover_too_large`). */
+export const coversFit = (register: Register, positionId: number): Offence[] =>
+  covers(register.referrers('placement', 'positionId', positionId)).flatMap((row) => {
+    const covered = row.values.forPlacementId;
+    if (covered === null) return [];
+    return register
+      .rows('placement', covered)
+      .filter((version) => overlaps(version, row))
+      .flatMap((version) => {
+        const away = fraction(version.values.awayHours + version.values.lentHours, version.values.fullTime);
+        if (!exceeds(contractedShare(row.values), away)) return [];
+        const params = { placement: thing('placement', row.thing), day: version.from };
+        return [{ problem: problem('cover_too_large', params, 'hours'), rows: [row, version], on: version }];
+      });
+  });
+
+/** Contracts and pay lie within their employment (`outside_employment`). */
+export const termsWithin = (register: Register, employmentId: number): Offence[] => {
+  const span = spanOf(register.rows('employment', employmentId));
+  const rows: Row[] = [
+    ...register.referrers('contract', 'employmentId', employmentId),
+    ...register.referrers('pay', 'employmentId', employmentId),
+  ];
+  return rows.flatMap((row) => {
+    const outside = span ? uncovered(row, [span])[0] : row;
+    if (!outside) return [];
+    const params = { employment: thing('employment', employmentId), day: outside.from };
+    return [{ problem: problem('outside_employment', params), rows: [row], on: outside }];
+  });
+};

@@ -1,0 +1,69 @@
+import type { Bound, Row, Values } from '@gremium/contract';
+import type { Register } from '../time/register';
+import { type Period, earlier, isBefore, isOn, later } from '../time/calendar';
+
+/** First and last bounds over all rows of a thing; null without rows. */
+export const spanOf = (rows: readonly Period[]): Period | null =>
+  rows.length === 0
+    ? null
+    : rows.reduce<Period>(
+        (span, { from, until }) => ({ from: earlier(span.from, from), until: later(span.until, until) }),
+        { from: (rows[0] as Period).from, until: (rows[0] as Period).until },
+      );
+
+export type Spell = Period & { id: number; rows: readonly Row<'employment'>[] };
+
+/** All employments of a person with their whole periods, earliest first. */
+export const spellsOf = (register: Register, personId: number): Spell[] => {
+  const ids = new Set(register.referrers('employment', 'personId', personId).map(({ thing }) => thing));
+  return [...ids]
+    .map((id) => ({ id, rows: register.rows('employment', id) }))
+    .map(({ id, rows }) => ({ id, rows, ...(spanOf(rows) as Period) }))
+    .sort((a, b) => (a.from === b.from ? a.id - b.id : isBefore(a.from, b.from) ? -1 : 1));
+};
+
+/** The main employment of a person on a day: the marked one, else the earlier, else the lower id. */
+export const mainEmployment = (spells: readonly Spell[], on: Bound): Spell | undefined => {
+  const running = spells.filter((spell) => isOn(spell, on));
+  const marked = running.find(({ rows }) => rows.find((row) => isOn(row, on))?.values.markedMain);
+  return marked ?? running[0];
+};
+
+/** The primary placement of an employment on a day. */
+export const primaryPlacement = (
+  register: Register,
+  employmentId: number,
+  on: Bound,
+): Row<'placement'> | undefined =>
+  register
+    .referrers('placement', 'employmentId', employmentId)
+    .find((row) => row.values.kind === 'primary' && isOn(row, on));
+
+/** The person's primary placement on a day, over the main employment. */
+export const placementOf = (
+  register: Register,
+  personId: number,
+  on: Bound,
+): Row<'placement'> | undefined => {
+  const main = mainEmployment(spellsOf(register, personId), on);
+  return main && primaryPlacement(register, main.id, on);
+};
+
+/** The person behind a placement. */
+export const personOf = (
+  register: Register,
+  placement: Values<'placement'>,
+  on: Bound,
+): number | undefined => {
+  const rows = register.rows('employment', placement.employmentId);
+  return (rows.find((row) => isOn(row, on)) ?? rows[0])?.values.personId;
+};
+
+/** Flags of a worker type; everything is taken as paid, counted and placed unless said otherwise. */
+export const workerFlags = (
+  register: Register,
+  workerTypeId: number,
+): { counted: boolean; placed: boolean; paid: boolean } => {
+  const flags = register.rows('list_entry', workerTypeId)[0]?.values.flags ?? {};
+  return { counted: flags.counted !== false, placed: flags.unplaced !== true, paid: flags.paid !== false };
+};

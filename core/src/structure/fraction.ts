@@ -1,0 +1,26 @@
+/** An exact fraction, `den` > 0; sums and comparisons of shares never round (3 × 12.5 of 37.5 h is 1). */
+export type Fraction = { num: bigint; den: bigint };
+
+const gcd = (a: bigint, b: bigint): bigint => (b === 0n ? (a < 0n ? -a : a) : gcd(b, a % b));
+
+export const fraction = (num: number | bigint, den: number | bigint = 1): Fraction => {
+  const [n, d] = [BigInt(num), BigInt(den)];
+  const divisor = gcd(n, d) || 1n;
+  return { num: n / divisor, den: d / divisor };
+};
+
+export const ZERO = fraction(0);
+export const plus = (a: Fraction, b: Fraction): Fraction =>
+  a.den === b.den ? fraction(a.num + b.num, a.den) : fraction(a.num * b.den + b.num * a.den, a.den * b.den);
+export const minus = (a: Fraction, b: Fraction): Fraction => plus(a, { num: -b.num, den: b.den });
+export const sum = (all: readonly Fraction[]): Fraction => all.reduce(plus, ZERO);
+export const exceeds = (a: Fraction, b: Fraction): boolean => a.num * b.den > b.num * a.den;
+export const larger = (a: Fraction, b: Fraction): Fraction => (exceeds(a, b) ? a : b);
+export const isZero = ({ num }: Fraction): boolean => num === 0n;
+
+/** Hundredths, nearest, ties up: for showing only. */
+export const hundredths = ({ num, den }: Fraction): number =>
+  Number((num * 200n + den) / (den * 2n)) - (num < 0n && (num * 200n + den) % (den * 2n) !== 0n ? 1 : 0);
+
+/** As a decimal number, for ratios and means only. */
+export const toNumber = ({ num, den }: Fraction): number => Number(num) / Number(den);

@@ -1,0 +1,151 @@
+import type { Bound, Row, Values } from '@gremium/contract';
+import type { Register } from '../time/register';
+import { type Period, addDays, isBefore, isOn, lastDay } from '../time/calendar';
+import { type Fraction, ZERO, exceeds, fraction, larger, minus, sum } from './fraction';
+
+export type Occupancy = 'vacant' | 'part_filled' | 'filled' | 'over_held';
+
+type Placement = Values<'placement'>;
+
+/** The contracted share of a placement, exact: a long absence counts, what is lent to a temporary placement does not. */
+export const contractedShare = ({ hours, lentHours, fullTime }: Placement): Fraction =>
+  fraction(hours - lentHours, fullTime);
+
+/** The share at work: contracted less what a long absence suspends. */
+export const shareAtWork = ({ hours, lentHours, awayHours, fullTime }: Placement): Fraction =>
+  fraction(hours - lentHours - awayHours, fullTime);
+
+/**
+ * What a placement takes up of its position: lent and away hours stay held unless backfilled. A cover takes nothing while
+ * the one it covers keeps the place; acting holds the manager's duties, not the place (`takesNothing`).
+ */
+export const heldShare = (placement: Placement): Fraction =>
+  placement.backfilled ? shareAtWork(placement) : fraction(placement.hours, placement.fullTime);
+
+export const takesNothing = ({ kind }: Placement): boolean => kind === 'acting' || kind === 'cover';
+const givesPlace = ({ backfilled, hours, lentHours, awayHours }: Placement): boolean =>
+  backfilled && lentHours + awayHours >= hours;
+
+type Holding = Row<'placement'>;
+
+/**
+ * Handover: a holder leaving within `days` after another begins counts against no limit from that day on. One newcomer
+ * frees one leaver. Returns for each leaver's placement the first day on which it does not count.
+ */
+export const handovers = (holdings: readonly Holding[], days: number): Map<number, Bound> => {
+  const exempt = new Map<number, Bound>();
+  if (days === 0) return exempt;
+  const spans = spansOf(holdings);
+  const newcomers = [...spans].sort((a, b) => (isBefore(a[1].from, b[1].from) ? -1 : 1));
+  for (const [newcomer, { from }] of newcomers) {
+    const leaver = [...spans]
+      .filter(([thing, span]) => thing !== newcomer && !exempt.has(thing) && isBefore(span.from, from))
+      .filter(([, span]) => {
+        const last = lastDay(span);
+        return last !== null && from <= last && addDays(last, -days) <= from;
+      })
+      .sort(([, a], [, b]) => (isBefore(a.until, b.until) ? -1 : 1))[0];
+    if (leaver) exempt.set(leaver[0], from);
+  }
+  return exempt;
+};
+
+// A placement may have several versions (share changes): its span is from the first day of all to the last.
+const spansOf = (holdings: readonly Holding[]): Map<number, Period> => {
+  const spans = new Map<number, Period>();
+  for (const { thing, from, until } of holdings) {
+    const span = spans.get(thing);
+    spans.set(
+      thing,
+      span
+        ? { from: from < span.from ? from : span.from, until: until > span.until ? until : span.until }
+        : { from, until },
+    );
+  }
+  return spans;
+};
+
+export type Held = { holders: Holding[]; counted: Holding[]; fte: Fraction; places: number };
+
+/** Who holds a position on a day, and what of it counts against its limits. */
+export const heldOn = (holdings: readonly Holding[], on: Bound, exempt: ReadonlyMap<number, Bound>): Held => {
+  const holders = holdings.filter((row) => isOn(row, on));
+  const counted = holders.filter(({ thing, values }) => {
+    const since = exempt.get(thing);
+    return !takesNothing(values) && (since === undefined || isBefore(on, since));
+  });
+  return {
+    holders,
+    counted,
+    fte: sum(counted.map(({ values }) => heldShare(values))),
+    places: counted.filter(({ values }) => !givesPlace(values)).length,
+  };
+};
+
+export type Limits = Pick<Values<'position_limits'>, 'places' | 'fte'>;
+
+export const isOver = (held: Held, { places, fte }: Limits): 'places' | 'fte' | null => {
+  if (places !== null && held.places > places) return 'places';
+  return fte !== null && exceeds(held.fte, fraction(fte, 100)) ? 'fte' : null;
+};
+
+export type PositionState = {
+  occupancy: Occupancy;
+  holders: Holding[];
+  held: Fraction;
+  /** Null where the position has no such limit. */
+  freePlaces: number | null;
+  freeFte: Fraction | null;
+};
+
+/** Occupancy, free places and free FTE of a position on a day (docs/model.md, "Positions"). */
+export const positionState = (register: Register, positionId: number, on: Bound): PositionState => {
+  const limits = register.at('position_limits', positionId, on) ?? {
+    places: null,
+    fte: null,
+    handoverDays: 0,
+  };
+  const holdings = register.referrers('placement', 'positionId', positionId);
+  const held = heldOn(holdings, on, handovers(holdings, limits.handoverDays));
+  return { ...freeOf(held, limits), holders: held.holders, held: held.fte };
+};
+
+const freeOf = (held: Held, limits: Limits): Pick<PositionState, 'occupancy' | 'freePlaces' | 'freeFte'> => {
+  const freeFte = limits.fte === null ? null : larger(ZERO, minus(fraction(limits.fte, 100), held.fte));
+  const noFte = freeFte !== null && freeFte.num === 0n;
+  const places = limits.places === null ? null : Math.max(0, limits.places - held.places);
+  const freePlaces = places !== null && noFte ? 0 : places;
+  const occupancy = ((): Occupancy => {
+    if (isOver(held, limits)) return 'over_held';
+    const holding = held.counted.some(({ values }) => !givesPlace(values));
+    if (!holding) return 'vacant';
+    const unlimited = limits.places === null && limits.fte === null;
+    return unlimited || freePlaces === 0 || noFte ? 'filled' : 'part_filled';
+  })();
+  return { occupancy, freePlaces, freeFte };
+};
+
+/**
+ * Days vacant on `on`: from the later of the day after the last holder and the first day in force, that day and `on`
+ * included; null unless the position is vacant and in force.
+ */
+export const daysVacantSince = (register: Register, positionId: number, on: Bound): Bound | null => {
+  if (positionState(register, positionId, on).occupancy !== 'vacant') return null;
+  const standing = register.at('position', positionId, on)?.standing;
+  if (standing !== 'in_force') return null;
+  const lastHeld = register
+    .referrers('placement', 'positionId', positionId)
+    .filter(({ values, until }) => !takesNothing(values) && until <= on)
+    .map(({ until }) => until);
+  return [firstDayInForce(register, positionId, on), ...lastHeld].sort().at(-1) ?? null;
+};
+
+const firstDayInForce = (register: Register, positionId: number, on: Bound): Bound => {
+  const rows = register.rows('position', positionId);
+  let first = on;
+  for (let row = rows.find((r) => isOn(r, on)); row?.values.standing === 'in_force';) {
+    first = row.from;
+    row = rows.find(({ until }) => until === first);
+  }
+  return first;
+};

@@ -1,0 +1,115 @@
+import type { Bound, Row, Standing } from '@gremium/contract';
+import type { Offence } from '../laws';
+import type { Register } from '../time/register';
+import { problem, thing } from '../time/problem';
+import { type Period, addDays, byFrom, isOn, overlaps, segments } from '../time/calendar';
+import { spanOf } from '../people/employments';
+import { exceeds } from './fraction';
+import { handovers, heldOn, heldShare, isOver } from './occupancy';
+
+const nextStandings: Record<Standing, Standing[]> = {
+  planned: ['in_force', 'closed'],
+  in_force: ['on_hold', 'closed'],
+  on_hold: ['in_force', 'closed'],
+  closed: ['in_force'],
+};
+
+/** Standings follow each other as the model allows; `standing_order` names the day and both. */
+export const standingOrder = (register: Register, positionId: number): Offence[] => {
+  const rows = [...register.rows('position', positionId)].sort(byFrom);
+  return rows.slice(1).flatMap((row, i) => {
+    const [was, is] = [(rows[i] as typeof row).values.standing, row.values.standing];
+    if (was === is || nextStandings[was].includes(is)) return [];
+    return [
+      { problem: problem('standing_order', { was, is, day: row.from }, 'standing'), rows: [row], on: row },
+    ];
+  });
+};
+
+/**
+ * Whoever begins on a position begins while it is in force (`position_not_in_force`), and holders are never on one that
+ * is planned or closed (`position_stranded`, naming the holder).
+ */
+export const holdersStand = (register: Register, positionId: number): Offence[] => {
+  const standings = register.rows('position', positionId);
+  const holdings = register.referrers('placement', 'positionId', positionId);
+  return holdings.flatMap((row): Offence[] => {
+    const first = spanOf(register.rows('placement', row.thing))?.from;
+    const start = standings.find((version) => isOn(version, row.from));
+    const position = thing('position', positionId);
+    if (row.from === first && start && start.values.standing !== 'in_force') {
+      const params = { position, standing: start.values.standing, day: row.from };
+      return [
+        { problem: problem('position_not_in_force', params, 'positionId'), rows: [row, start], on: row },
+      ];
+    }
+    const bad = standings.find(
+      ({ values, ...period }) =>
+        overlaps(period, row) && (values.standing === 'planned' || values.standing === 'closed'),
+    );
+    if (!bad) return [];
+    const params = {
+      position,
+      standing: bad.values.standing,
+      day: bad.from,
+      holder: thing('placement', row.thing),
+    };
+    return [{ problem: problem('position_stranded', params, 'standing'), rows: [row, bad], on: bad }];
+  });
+};
+
+type Holding = Row<'placement'>;
+
+/**
+ * Limits on every day. Over a limit where a holding begins is an error (`place_taken`, `fte_taken`) naming who holds it;
+ * over only because a limit was lowered is a warning (`limit_lowered`).
+ */
+export const withinLimits = (register: Register, positionId: number): Offence[] => {
+  const limits = register.rows('position_limits', positionId);
+  const holdings = register.referrers('placement', 'positionId', positionId);
+  return limits.flatMap((version) => {
+    const exempt = handovers(holdings, version.values.handoverDays);
+    const exemptions = [...exempt].map(([, from]) => ({ from, until: from }));
+    const near = holdings.filter((row) => overlaps(row, version));
+    return segments([...near, ...exemptions], version).flatMap((segment) =>
+      overHeld(version, near, segment, exempt),
+    );
+  });
+};
+
+// Whether a version takes up more than the one of the same placement just before it, or is its first here.
+const isMore = (row: Holding, holdings: Holding[]): boolean => {
+  const previous = holdings.find((other) => other.thing === row.thing && other.until === row.from);
+  return !previous || exceeds(heldShare(row.values), heldShare(previous.values));
+};
+
+// On one segment. Whoever begins on its first day is at fault. Where nobody does, either the limit itself began there
+// (a warning), or the segment continues one already said, or an exemption from the limits ended with a holder still there.
+const overHeld = (
+  version: Row<'position_limits'>,
+  holdings: Holding[],
+  segment: Period,
+  exempt: ReadonlyMap<number, Bound>,
+): Offence[] => {
+  const held = heldOn(holdings, segment.from, exempt);
+  const over = isOver(held, version.values);
+  if (!over) return [];
+  const position = thing('position', version.thing);
+  const named = (rows: Holding[]) => rows.map(({ thing: id }) => thing('placement', id));
+  const newcomers = held.counted.filter((row) => row.from === segment.from && isMore(row, holdings));
+  if (newcomers.length === 0) {
+    if (segment.from !== version.from) return [];
+    const params = { position, day: segment.from, holders: named(held.counted) };
+    return [{ problem: problem('limit_lowered', params, over), rows: [version], on: segment }];
+  }
+  // of several who begin that day, the one recorded last
+  const last = newcomers.reduce((a, b) => (b.id > a.id ? b : a));
+  const params = {
+    position,
+    day: segment.from,
+    until: addDays(segment.until, -1),
+    holders: named(held.counted.filter((row) => row !== last)),
+  };
+  const code = over === 'places' ? 'place_taken' : 'fte_taken';
+  return [{ problem: problem(code, params, 'positionId'), rows: [last], on: segment }];
+};

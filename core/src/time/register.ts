@@ -1,0 +1,103 @@
+import type { Bound, Change, Row, SectionName, Values } from '@gremium/contract';
+import { sectionNames, sectionRefs } from '@gremium/contract';
+import { ALWAYS, type Period, overlaps } from './calendar';
+import { asOf } from './timeline';
+
+type AnyRow = Row<SectionName>;
+
+/**
+ * What is now believed, whole or a part of it: rows by section and thing, and who refers to whom.
+ * `apply` folds a change into it and `revert` takes it out again; everything else only reads.
+ */
+export class Register {
+  private readonly bySection = new Map<SectionName, Map<number, AnyRow[]>>(
+    sectionNames.map((name) => [name, new Map()]),
+  );
+  // "section.field" → thing referred to → rows that refer to it
+  private readonly referring = new Map<string, Map<number, Set<AnyRow>>>();
+
+  constructor(rows: Iterable<AnyRow> = []) {
+    for (const row of rows) this.add(row);
+  }
+
+  /** Versions of one section of one thing, in no order. */
+  rows<S extends SectionName>(section: S, thing: number): readonly Row<S>[] {
+    return (this.bySection.get(section)?.get(thing) ?? []) as unknown as readonly Row<S>[];
+  }
+
+  /** The values in effect on a day. */
+  at<S extends SectionName>(section: S, thing: number, on: Bound): Values<S> | undefined {
+    return asOf(this.rows(section, thing), on)?.values;
+  }
+
+  /** Ids of all things that have a version of the section. */
+  things(section: SectionName): Iterable<number> {
+    return this.bySection.get(section)?.keys() ?? [];
+  }
+
+  /** All rows of a section. */
+  *all<S extends SectionName>(section: S): Generator<Row<S>> {
+    for (const rows of this.bySection.get(section)?.values() ?? []) yield* rows as unknown as Row<S>[];
+  }
+
+  /** Rows in effect on a day. */
+  *allOn<S extends SectionName>(section: S, on: Bound): Generator<Row<S>> {
+    for (const row of this.all(section)) if (row.from <= on && on < row.until) yield row;
+  }
+
+  /** Rows of a section whose field names the thing, on some day of the period. */
+  referrers<S extends SectionName>(
+    section: S,
+    field: keyof Values<S> & string,
+    thing: number,
+    within: Period = ALWAYS,
+  ): Row<S>[] {
+    const rows = this.referring.get(`${section}.${field}`)?.get(thing);
+    return [...(rows ?? [])].filter((row) => overlaps(row, within)) as unknown as Row<S>[];
+  }
+
+  /** Things that a field of some row of the section names. */
+  named<S extends SectionName>(section: S, field: keyof Values<S> & string): number[] {
+    const targets = this.referring.get(`${section}.${field}`) ?? new Map<number, Set<AnyRow>>();
+    return [...targets].filter(([, rows]) => rows.size > 0).map(([thing]) => thing);
+  }
+
+  apply({ recorded, superseded }: Change): void {
+    for (const row of superseded) this.drop(row);
+    for (const row of recorded) this.add(row);
+  }
+
+  revert({ recorded, superseded }: Change): void {
+    this.apply({ recorded: superseded, superseded: recorded });
+  }
+
+  private add(row: AnyRow): void {
+    const things = this.bySection.get(row.section) as Map<number, AnyRow[]>;
+    const rows = things.get(row.thing);
+    if (rows) rows.push(row);
+    else things.set(row.thing, [row]);
+    for (const [key, target] of this.targets(row)) {
+      const index = this.referring.get(key) ?? new Map<number, Set<AnyRow>>();
+      this.referring.set(key, index);
+      const found = index.get(target);
+      if (found) found.add(row);
+      else index.set(target, new Set([row]));
+    }
+  }
+
+  private drop(row: AnyRow): void {
+    const rows = this.bySection.get(row.section)?.get(row.thing) ?? [];
+    const at = rows.findIndex(({ id }) => id === row.id);
+    if (at < 0) throw new Error(`row ${row.id} of ${row.section} ${row.thing} is not believed`);
+    const [gone] = rows.splice(at, 1) as [AnyRow];
+    if (rows.length === 0) this.bySection.get(row.section)?.delete(row.thing);
+    for (const [key, target] of this.targets(gone)) this.referring.get(key)?.get(target)?.delete(gone);
+  }
+
+  private targets({ section, values }: AnyRow): [string, number][] {
+    const fields = values as Record<string, unknown>;
+    return sectionRefs(section)
+      .filter(({ field }) => fields[field] !== null)
+      .map(({ field }) => [`${section}.${field}`, fields[field] as number]);
+  }
+}

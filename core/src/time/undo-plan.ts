@@ -1,0 +1,209 @@
+// Undo by its definition (docs/model.md, "Entries, journal, undo"). The plan asks its caller for what it needs (entries,
+// parts of the register) by yielding, so that the same code runs over a whole history in tests and over SQL in the server.
+import type { Change, Problem, Row } from '@gremium/contract';
+import { sectionRefs, sections } from '@gremium/contract';
+import { type Offence, laws } from '../laws';
+import { type Period, overlaps, uncovered } from './calendar';
+import type { NewId } from './draft';
+import { isError, problem } from './problem';
+import type { Register } from './register';
+
+/** An entry with what it did. `undoes` are ids of entries; an entry is alive unless an alive one undoes it. */
+export type PastEntry = Change & { id: number; number: number; undoes: number[] };
+
+export type UndoAsk =
+  | { ask: 'entry'; id: number }
+  /** Alive entries that superseded one of the lineages, or recorded rows that name or belong to one of the things. */
+  | { ask: 'dependents'; lineages: number[]; things: number[] }
+  /** A register, without the change, that holds the neighbourhood of what it touches. */
+  | { ask: 'register'; change: Change }
+  /** The entry that first recorded each row's lineage, and the one that recorded the row itself. */
+  | { ask: 'owners'; rows: Row[] };
+
+export type UndoPlan = {
+  /** Latest first: the order in which they are undone. */
+  entries: PastEntry[];
+  change: Change;
+  /** An error refuses the undo. */
+  problems: Problem[];
+};
+
+type Asking<T> = Generator<UndoAsk, T, unknown>;
+
+/** The least set of entries to be undone with `target`, and the change that undoes them. */
+export function* undoPlan(target: number, newId: NewId, entry: number): Asking<UndoPlan> {
+  const [first] = (yield { ask: 'entry', id: target }) as PastEntry[];
+  if (!first) return refused([], problem('entry_unknown'));
+  const members = new Map([[first.id, first]]);
+  for (;;) {
+    yield* addDependents(members);
+    const change = yield* reversal(members, newId, entry);
+    if (!change) return refused(latestFirst(members), problem('undo_refused'));
+    const register = (yield { ask: 'register', change }) as Register;
+    register.apply(change);
+    const offences = laws(register, change).filter((offence) => isError(offence.problem));
+    register.revert(change);
+    if (offences.length === 0) return { entries: latestFirst(members), change, problems: [] };
+    const owners = (yield* guilty(offences, first)).filter(({ id }) => !members.has(id));
+    if (owners.length === 0)
+      return refused(latestFirst(members), problem('undo_refused'), ...offences.map((o) => o.problem));
+    for (const owner of owners) members.set(owner.id, owner);
+  }
+}
+
+const refused = (entries: PastEntry[], ...problems: Problem[]): UndoPlan => ({
+  entries,
+  change: { recorded: [], superseded: [] },
+  problems,
+});
+
+const latestFirst = (members: ReadonlyMap<number, PastEntry>): PastEntry[] =>
+  [...members.values()].sort((a, b) => b.number - a.number);
+
+function* addDependents(members: Map<number, PastEntry>): Asking<void> {
+  for (let fresh = [...members.values()]; fresh.length > 0;) {
+    const lineages = fresh.flatMap(({ recorded }) => recorded.map(({ lineage }) => lineage));
+    const things = fresh.flatMap((member) => [...madePossible(member).keys()]);
+    const found = (yield { ask: 'dependents', lineages, things }) as PastEntry[];
+    fresh = found.filter((later) => !members.has(later.id) && dependsOn(later, members));
+    for (const later of fresh) members.set(later.id, later);
+  }
+}
+
+const dependsOn = (later: PastEntry, members: ReadonlyMap<number, PastEntry>): boolean =>
+  [...members.values()].some(
+    (member) => member.number < later.number && (buildsOn(later, member) || refersTo(later, member)),
+  );
+
+const buildsOn = (later: PastEntry, member: PastEntry): boolean => {
+  const made = new Set(member.recorded.map(({ lineage }) => lineage));
+  return later.superseded.some(({ lineage }) => made.has(lineage));
+};
+
+// An undoing entry only records again what others recorded first; those others are asked instead.
+const refersTo = (later: PastEntry, member: PastEntry): boolean => {
+  if (later.undoes.length > 0) return false;
+  const possible = madePossible(member);
+  return later.recorded.some((row) =>
+    named(row).some((id) => (possible.get(id) ?? []).some((period) => overlaps(period, row))),
+  );
+};
+
+const named = (row: Row): number[] => {
+  const values = row.values as Record<string, unknown>;
+  return [row.thing, ...sectionRefs(row.section).map(({ field }) => values[field] as number | null)].filter(
+    (id): id is number => id !== null,
+  );
+};
+
+/** Periods in which a thing exists because of an entry: what it recorded of its existence, without what it replaced. */
+export const madePossible = ({ recorded, superseded }: Change): Map<number, Period[]> => {
+  const possible = new Map<number, Period[]>();
+  for (const row of recorded.filter(({ section }) => sections[section].base)) {
+    const before = superseded.filter(({ thing, section }) => thing === row.thing && sections[section].base);
+    const periods = uncovered(row, before);
+    if (periods.length > 0) possible.set(row.thing, [...(possible.get(row.thing) ?? []), ...periods]);
+  }
+  return possible;
+};
+
+// Undoes the members from the latest to the earliest, lineage by lineage; what ends as it began is left alone. Null where a
+// member cannot be taken back: an undone entry is to come back whose ground has itself been undone since.
+function* reversal(
+  members: ReadonlyMap<number, PastEntry>,
+  newId: NewId,
+  entry: number,
+): Asking<Change | null> {
+  const ordered = latestFirst(members);
+  const rows = new Map<number, Row>();
+  for (const { recorded, superseded } of ordered)
+    for (const row of [...recorded, ...superseded]) rows.set(row.lineage, row);
+  const touched = { recorded: [...rows.values()], superseded: [] };
+  const register = (yield { ask: 'register', change: touched }) as Register;
+  const liveNow = new Map<number, Row>();
+  for (const { section, thing, lineage } of rows.values()) {
+    const live = register.rows(section, thing).find((row) => row.lineage === lineage);
+    if (live) liveNow.set(lineage, live);
+  }
+  const live = new Set(liveNow.keys());
+  for (const { recorded, superseded } of ordered) {
+    if (!recorded.every(({ lineage }) => live.delete(lineage))) return null;
+    if (superseded.some(({ lineage }) => live.has(lineage))) return null;
+    for (const { lineage } of superseded) live.add(lineage);
+  }
+  return {
+    superseded: [...liveNow.values()].filter(({ lineage }) => !live.has(lineage)),
+    recorded: [...live]
+      .filter((lineage) => !liveNow.has(lineage))
+      .map((lineage) => ({ ...(rows.get(lineage) as Row), id: newId(), entry })),
+  };
+}
+
+// Whoever recorded an offending row after the target: its first owner if that is later, else the undo that brought it back.
+function* guilty(offences: Offence[], first: PastEntry): Asking<PastEntry[]> {
+  const rows = offences.flatMap((offence) => [...offence.rows]);
+  const owners = (yield { ask: 'owners', rows }) as {
+    lineage: number;
+    first: PastEntry;
+    now: PastEntry | null;
+  }[];
+  const later = owners.flatMap((owner) => {
+    if (owner.first.number > first.number) return [owner.first];
+    return owner.now && owner.now.number > first.number ? [owner.now] : [];
+  });
+  return [...new Map(later.map((owner) => [owner.id, owner])).values()];
+}
+
+/** Ids of the entries that are undone: an alive entry undoes them. Entries in the order of their numbers. */
+export const undoneEntries = (entries: readonly Pick<PastEntry, 'id' | 'undoes'>[]): Map<number, number> => {
+  const undone = new Map<number, number>();
+  for (const { id, undoes } of [...entries].reverse())
+    if (!undone.has(id)) for (const member of undoes) undone.set(member, id);
+  return undone;
+};
+
+/** Answers an undo plan from a whole history in memory. */
+export const planFromHistory = (
+  target: number,
+  history: readonly PastEntry[],
+  register: Register,
+  newId: NewId,
+): UndoPlan => {
+  const undone = undoneEntries(history);
+  if (undone.has(target)) return refused([], problem('already_undone'));
+  const alive = history.filter(({ id }) => !undone.has(id));
+  const recordedBy = (lineage: number, key: 'id' | 'lineage') =>
+    alive.find(({ recorded }) => recorded.some((row) => row[key] === lineage));
+  const answer = (asked: UndoAsk): unknown => {
+    if (asked.ask === 'entry') return history.filter(({ id }) => id === asked.id);
+    if (asked.ask === 'register') return register;
+    if (asked.ask === 'dependents') return alive;
+    return asked.rows.flatMap(({ id, lineage }) => {
+      const owner = recordedBy(lineage, 'id');
+      return owner ? [{ lineage, first: owner, now: recordedBy(id, 'id') ?? null }] : [];
+    });
+  };
+  const plan = undoPlan(target, newId, newId());
+  for (let step = plan.next(); ; step = plan.next(answer(step.value))) if (step.done) return step.value;
+};
+
+/**
+ * Puts back one thing only, as an ordinary new entry: what `entry` recorded of it is superseded, what it superseded is
+ * recorded again. Error `put_back_superseded` if something later was built on it.
+ */
+export const putBack = (
+  past: PastEntry,
+  thing: number,
+  register: Register,
+  { newId, entry }: { newId: NewId; entry: number },
+): { change: Change; problems: Problem[] } => {
+  const change: Change = { recorded: [], superseded: [] };
+  for (const row of past.recorded.filter((r) => r.thing === thing)) {
+    const live = register.rows(row.section, thing).find(({ lineage }) => lineage === row.lineage);
+    if (!live) return { change, problems: [problem('put_back_superseded')] };
+    change.superseded.push(live);
+  }
+  for (const row of past.superseded.filter((r) => r.thing === thing))
+    change.recorded.push({ ...row, id: newId(), entry });
+  return { change, problems: [] };
+};

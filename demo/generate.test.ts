@@ -1,0 +1,29 @@
+import { describe, expect, test } from '@jest/globals';
+import { allPresences, byDimension, day, headcountOn, markOf } from '@gremium/core';
+import { makeHistory } from './make';
+
+const anchor = day('2026-11-23');
+
+describe('the generator', () => {
+  const { register, entries } = makeHistory(anchor, 1250, true);
+
+  test('makes the same history from the same seed', () => {
+    expect(JSON.stringify(makeHistory(anchor).entries)).toBe(JSON.stringify(entries));
+  });
+
+  test('makes an organisation of the size and the difficulties that the demo promises', () => {
+    const here = headcountOn(allPresences(register), anchor, byDimension('whole')).get(0) ?? 0;
+    expect(here).toBeGreaterThan(1100);
+    expect(here).toBeLessThan(1400);
+    expect([...register.things('unit')].length).toBeGreaterThan(180);
+    const marks = [...register.allOn('position', anchor)].map(({ thing }) => markOf(register, thing, anchor));
+    const count = (mark: string) => marks.filter((found) => found === mark).length;
+    expect(count('vacant') + count('part_filled')).toBeGreaterThan(60);
+    expect(count('on_hold')).toBeGreaterThan(5);
+    expect(count('over_held')).toBe(0);
+    const kinds = new Set([...register.allOn('placement', anchor)].map(({ values }) => values.kind));
+    expect([...kinds].sort()).toEqual(['acting', 'cover', 'primary', 'temporary']);
+    const moments = entries.map(({ moment }) => moment);
+    expect(moments).toEqual([...moments].sort());
+  });
+});

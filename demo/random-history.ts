@@ -1,0 +1,259 @@
+// Random histories of a small organisation, for property tests: any act at any date, refused ones left out.
+import type { Day, HireInput } from '@gremium/contract';
+import { BEGINNING, type Draft, OPEN, addDays, day, hire, leave, spellsOf, transfer } from '@gremium/core';
+import { History } from './history';
+import { Chance } from './random';
+import { type Lists, makeLists } from './structure';
+
+export const FIRST = day('2020-01-01');
+const SPAN = 900;
+
+export type World = {
+  history: History;
+  chance: Chance;
+  lists: Lists;
+  units: number[];
+  positions: number[];
+  entities: number[];
+  locations: number[];
+  jobs: number[];
+  persons: number[];
+};
+
+/** A world of seven units, two legal entities and a dozen positions, and then `acts` random acts. */
+export const randomHistory = (seed: number, acts: number): World => {
+  const world = makeWorld(seed);
+  for (let i = 0; i < acts; i++) {
+    world.history.goTo(addDays(FIRST, Math.floor((i * SPAN) / acts)));
+    anyAct(world);
+  }
+  return world;
+};
+
+const makeWorld = (seed: number): World => {
+  const history = new History(FIRST, { checkLaws: true });
+  const world: World = {
+    history,
+    chance: new Chance(seed),
+    lists: {},
+    units: [],
+    positions: [],
+    entities: [],
+    locations: [],
+    jobs: [],
+    persons: [],
+  };
+  history.act({ kind: 'set_up', account: 'chance' }, (draft) => {
+    world.lists = makeLists(draft);
+    draft.create('organisation', BEGINNING, {
+      name: 'World',
+      country: 'FI',
+      timeZone: 'UTC',
+      languages: ['en'],
+      dateFormat: 'YYYY-MM-DD',
+      currency: 'EUR',
+      fiscalMonth: 1,
+      weekStart: 1,
+      fullTime: 4000,
+      figuresFrom: FIRST,
+    });
+    for (const code of ['A', 'B'])
+      world.entities.push(
+        draft.create('legal_entity', BEGINNING, { code, name: code, country: 'FI', currency: 'EUR' }),
+      );
+    for (const code of ['X', 'Y'])
+      world.locations.push(
+        draft.create('location', BEGINNING, {
+          code,
+          name: code,
+          city: code,
+          country: 'FI',
+          timeZone: 'UTC',
+          fullTime: 3750,
+        }),
+      );
+    world.jobs.push(
+      draft.create('job', BEGINNING, {
+        code: 'J',
+        name: 'Work',
+        title: 'Work',
+        summary: null,
+        familyId: null,
+        level: 1,
+        gradeId: null,
+        workerTypeId: world.lists['EMP'] as number,
+        fte: 100,
+        hours: null,
+        mostPositions: null,
+        active: true,
+      }),
+    );
+    for (let i = 0; i < 7; i++) makeUnit(world, draft, i);
+    for (let i = 0; i < 12; i++) makePosition(world, draft, i);
+  });
+  return world;
+};
+
+const makeUnit = ({ lists, units, entities, locations }: World, draft: Draft, i: number): void => {
+  const isTop = i === 0;
+  units.push(
+    draft.create('unit', FIRST, {
+      code: `U${i}`,
+      name: `Unit ${i}`,
+      kindId: lists[i < 3 ? 'DIVISION' : 'TEAM'] as number,
+      parentId: isTop ? null : (units[Math.floor((i - 1) / 2)] as number),
+      headPositionId: null,
+      locationId: isTop ? (locations[0] as number) : i === 2 ? (locations[1] as number) : null,
+      costCentreId: null,
+      legalEntityId: isTop ? (entities[0] as number) : i === 2 ? (entities[1] as number) : null,
+      hiresNeedPosition: isTop ? true : i === 4 ? false : null,
+    }),
+  );
+};
+
+const makePosition = ({ positions, units, jobs, chance }: World, draft: Draft, i: number): void => {
+  const id = draft.create('position', FIRST, {
+    code: `P${i}`,
+    title: `Position ${i}`,
+    jobId: jobs[0] as number,
+    unitId: chance.pick(units),
+    reportsToId: null,
+    standing: i === 11 ? 'planned' : 'in_force',
+    locationId: null,
+    costCentreId: null,
+    legalEntityId: null,
+    gradeId: null,
+    hours: null,
+    temporary: false,
+    madeOnHire: false,
+    confirmedTop: false,
+    sources: {},
+  });
+  const places = i % 4 === 3 ? 2 : 1;
+  draft.begin(
+    'position_limits',
+    id,
+    { from: FIRST, until: OPEN },
+    { places, fte: places * 100, handoverDays: i % 3 === 0 ? 14 : 0 },
+  );
+  positions.push(id);
+};
+
+const anyDay = ({ history, chance }: World): Day => addDays(history.day, chance.int(-120, 200));
+
+const anyAct = (world: World): void => {
+  const { chance, history } = world;
+  const roll = chance.next();
+  if (roll < 0.34) hireSomebody(world);
+  else if (roll < 0.52) transferSomebody(world);
+  else if (roll < 0.64) somebodyLeaves(world);
+  else if (roll < 0.72) changeHours(world);
+  else if (roll < 0.82) changeStructure(world);
+  else if (roll < 0.9) changePosition(world);
+  else history.undo(chance.pick(history.entries.slice(1))?.id ?? -1);
+};
+
+const hireSomebody = (world: World): void => {
+  const { history, chance, positions, units, jobs, persons } = world;
+  const made = chance.is(0.25) && persons.length > 0;
+  const target = chance.is(0.85)
+    ? { positionId: chance.pick(positions) }
+    : { unitId: chance.pick(units), jobId: jobs[0] as number };
+  const firstDay = anyDay(world);
+  const lastDay = chance.is(0.3) ? addDays(firstDay, chance.int(0, 300)) : null;
+  const person = made
+    ? { id: chance.pick(persons) }
+    : {
+        number: String(history.lastId),
+        name: { given: 'N', family: String(history.lastId) },
+        contacts: [{ kind: 'email' as const, value: 'n@n.example' }],
+      };
+  let personId = 0;
+  const pay = [
+    {
+      kindId: world.lists['BASE'] as number,
+      amount: '3000',
+      currency: 'EUR',
+      basis: 'month' as const,
+      rate: 'full_time' as const,
+    },
+  ];
+  const isDone = history.attempt('hire', (draft) => {
+    personId =
+      hire(draft, { person, firstDay, lastDay, ...target, pay, reasonId: null } as HireInput)?.personId ?? 0;
+  });
+  if (isDone && !made) persons.push(personId);
+};
+
+const transferSomebody = (world: World): void => {
+  const { history, chance, positions, persons } = world;
+  if (persons.length === 0) return;
+  const input = {
+    personId: chance.pick(persons),
+    firstDay: anyDay(world),
+    positionId: chance.pick(positions),
+    reasonId: null,
+  };
+  history.attempt('transfer', (draft) => void transfer(draft, input));
+};
+
+const somebodyLeaves = (world: World): void => {
+  const { history, chance, persons, lists } = world;
+  const spell = persons.length > 0 && spellsOf(history.register, chance.pick(persons))[0];
+  if (!spell) return;
+  const reasonId = lists[chance.pick(['RESIGNED', 'RETIRED', 'DISMISSED'])] as number;
+  history.attempt('leave', (draft) =>
+    leave(draft, {
+      employmentId: spell.id,
+      lastDay: anyDay(world),
+      reasonId,
+      mayReturn: true,
+      returnReason: null,
+    }),
+  );
+};
+
+const changeHours = (world: World): void => {
+  const { history, chance } = world;
+  const placements = [...history.register.things('placement')];
+  if (placements.length === 0) return;
+  const id = chance.pick(placements);
+  const values = chance.is(0.5)
+    ? { hours: chance.pick([1875, 3000, 3750]) }
+    : { awayHours: chance.pick([0, 1000]) };
+  history.attempt('edit', (draft) =>
+    draft.set('placement', id, { from: anyDay(world), values, override: chance.is(0.2) }),
+  );
+};
+
+const changeStructure = (world: World): void => {
+  const { history, chance, units, positions, locations } = world;
+  const unit = chance.pick(units);
+  const values = chance.pick([
+    { parentId: chance.pick(units) },
+    { headPositionId: chance.pick(positions) },
+    { locationId: chance.pick(locations) },
+    { name: `Unit ${chance.int(0, 99)}` },
+  ]);
+  history.attempt('edit', (draft) => draft.set('unit', unit, { from: anyDay(world), values }));
+};
+
+const changePosition = (world: World): void => {
+  const { history, chance, positions, units } = world;
+  const position = chance.pick(positions);
+  if (chance.is(0.25))
+    history.attempt('edit', (draft) =>
+      draft.set('position_limits', position, {
+        from: anyDay(world),
+        values: { places: chance.int(1, 3), fte: chance.int(1, 3) * 100 },
+      }),
+    );
+  else {
+    const values = chance.pick([
+      { unitId: chance.pick(units) },
+      { reportsToId: chance.pick(positions) },
+      { standing: chance.pick(['in_force', 'on_hold', 'closed'] as const) },
+    ]);
+    history.attempt('edit', (draft) => draft.set('position', position, { from: anyDay(world), values }));
+  }
+};

@@ -1,0 +1,37 @@
+// npm start: installs what is missing, starts a private database (or uses DATABASE_URL), builds the pages, serves.
+import { spawn } from 'node:child_process';
+import path from 'node:path';
+import { buildPages } from './pages.mjs';
+import { ensureNode, ensurePackages, main, root } from './setup.mjs';
+
+const own = async () => {
+  const { startCluster } = await import('./cluster.mjs');
+  console.log('Starting the private database …');
+  const cluster = await startCluster(path.join(root, '.data', 'pg'));
+  return { url: `${cluster.url}/postgres`, demo: 'yes', stop: cluster.stop };
+};
+
+const serve = (url, demo) =>
+  new Promise((resolve) => {
+    const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+      cwd: root,
+      stdio: 'inherit',
+      env: { ...process.env, DATABASE_URL: url, GREMIUM_DEMO: demo },
+    });
+    // Ctrl-C reaches the child as well; this process waits for it and then stops the database.
+    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill('SIGTERM'));
+    child.on('exit', (code) => resolve(code ?? 1));
+  });
+
+await main(async () => {
+  ensureNode();
+  ensurePackages();
+  const given = process.env.DATABASE_URL;
+  const database = given ? { url: given, demo: 'no', stop: () => undefined } : await own();
+  try {
+    buildPages();
+    process.exitCode = await serve(database.url, database.demo);
+  } finally {
+    database.stop();
+  }
+});

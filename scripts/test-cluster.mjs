@@ -1,0 +1,16 @@
+// Jest's global setup: one throw-away cluster for the run, with two databases for the tests to copy.
+import { spawnSync } from 'node:child_process';
+import { startThrowAway } from './cluster.mjs';
+import { root } from './setup.mjs';
+
+export default async () => {
+  if (process.env.GREMIUM_TEST_CLUSTER) return;
+  const cluster = await startThrowAway();
+  process.on('exit', cluster.remove);
+  const made = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/test-templates.ts', cluster.url], {
+    cwd: root,
+    stdio: 'inherit',
+  });
+  if (made.status !== 0) throw new Error('the databases for the tests could not be made');
+  process.env.GREMIUM_TEST_CLUSTER = cluster.url;
+};

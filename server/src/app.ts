@@ -1,0 +1,175 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import cookie from '@fastify/cookie';
+import helmet from '@fastify/helmet';
+import rateLimit from '@fastify/rate-limit';
+import fastifyStatic from '@fastify/static';
+import swagger from '@fastify/swagger';
+import swaggerUi from '@fastify/swagger-ui';
+import type { ProblemDetails } from '@gremium/contract';
+import { type ProblemCode, endpoints } from '@gremium/contract';
+import { problem } from '@gremium/core';
+import fastify, { type FastifyInstance, type FastifyRequest } from 'fastify';
+import {
+  hasZodFastifySchemaValidationErrors,
+  jsonSchemaTransform,
+  serializerCompiler,
+  validatorCompiler,
+} from 'fastify-type-provider-zod';
+import { type DemoAccount, serveAccess } from './access/access.endpoints';
+import { Failure } from './database/failure';
+import { RegisterCache } from './measures/register-cache';
+import { serveMeasures } from './measures/measures.endpoints';
+import { serveMovements } from './movements/movement.endpoints';
+import { servePeople } from './people/people.endpoints';
+import { serveStructure } from './structure/structure.endpoints';
+import type { Server } from './time/act';
+import { serveJournal } from './time/journal.endpoints';
+import { serveRecords } from './time/records.endpoints';
+
+const dist = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../web/dist');
+
+export type Options = { demoAccounts?: DemoAccount[]; signInsAMinute?: number; log?: boolean };
+
+/** The whole application over one database. */
+export const makeApp = async (server: Server, options: Options = {}): Promise<FastifyInstance> => {
+  const app = fastify({
+    logger: options.log ? { level: 'warn' } : false,
+    bodyLimit: 2_000_000,
+    trustProxy: false,
+    routerOptions: { maxParamLength: 200 },
+  });
+  app.setValidatorCompiler(validatorCompiler);
+  app.setSerializerCompiler(serializerCompiler);
+  app.setErrorHandler((error: Error, request, reply) => {
+    const details = detailsOf(error, request);
+    if (details.status >= 500) request.log.error(error);
+    return reply.status(details.status).type('application/problem+json').send(JSON.stringify(details));
+  });
+  await app.register(helmet, { contentSecurityPolicy: policy, crossOriginEmbedderPolicy: false });
+  await app.register(cookie);
+  await app.register(rateLimit, { global: false });
+  await app.register(swagger, {
+    openapi: { info: { title: 'Gremium', version: '0.1.0', description: 'The register over HTTP' } },
+    transform: jsonSchemaTransform,
+  });
+  await app.register(swaggerUi, { routePrefix: '/api/docs', staticCSP: true });
+  app.addHook('onRequest', refuseOtherSites);
+  app.addHook('onRoute', (route) => {
+    if (route.url === endpoints.signIn.path && route.method === 'POST')
+      route.config = {
+        ...route.config,
+        rateLimit: { max: options.signInsAMinute ?? 20, timeWindow: '1 minute' },
+      };
+  });
+  await app.register(async (api) => {
+    const cache = new RegisterCache(server.pool);
+    // returning the reply from an async hook would wait for it for ever
+    api.addHook('onSend', async (_, reply) => {
+      reply.header('cache-control', 'no-store');
+    });
+    api.get('/api/health', { schema: { hide: true } }, async () => {
+      await server.pool.query('select 1');
+      return { ok: true };
+    });
+    serveAccess(api, server, options.demoAccounts ?? []);
+    serveRecords(api, server);
+    serveJournal(api, server);
+    servePeople(api, server);
+    serveStructure(api, server, cache);
+    serveMovements(api, server);
+    serveMeasures(api, server, cache);
+  });
+  await servePages(app);
+  return app;
+};
+
+const policy = {
+  directives: {
+    defaultSrc: ["'self'"],
+    scriptSrc: ["'self'"],
+    // the component library writes style tags at run time
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:'],
+    upgradeInsecureRequests: null,
+  },
+};
+
+// A cookie set SameSite=Strict is not sent from other sites; this refuses them also where that were to fail.
+const refuseOtherSites = async (request: FastifyRequest): Promise<void> => {
+  if (request.method === 'GET' || request.method === 'HEAD') return;
+  const { origin } = request.headers;
+  const site = request.headers['sec-fetch-site'];
+  const isOther =
+    origin !== undefined && URL.canParse(origin) && new URL(origin).host !== request.headers.host;
+  if (isOther || origin === 'null' || site === 'cross-site' || site === 'same-site')
+    throw new Failure([problem('other_site')]);
+};
+
+const servePages = async (app: FastifyInstance): Promise<void> => {
+  const isBuilt = existsSync(path.join(dist, 'index.html'));
+  if (isBuilt)
+    await app.register(fastifyStatic, {
+      root: dist,
+      preCompressed: true,
+      wildcard: true,
+      index: false,
+      maxAge: '1h',
+    });
+  app.setNotFoundHandler((request, reply) => {
+    const isPage = request.method === 'GET' && !request.url.startsWith('/api/') && !path.extname(request.url);
+    if (isPage && isBuilt)
+      return reply.header('cache-control', 'no-cache').sendFile('index.html', { maxAge: 0 });
+    throw new Failure([problem('path_unknown', { path: request.url })]);
+  });
+  if (isBuilt)
+    app.get('/', { schema: { hide: true } }, (_, reply) => reply.sendFile('index.html', { maxAge: 0 }));
+};
+
+const detailsOf = (error: Error, request: FastifyRequest): ProblemDetails => {
+  const failure = asFailure(error);
+  const { problems, status } = failure;
+  return {
+    type: 'about:blank',
+    title: problems[0]?.code ?? 'failed',
+    status,
+    detail: `${request.method} ${request.url.split('?')[0]} was refused.`,
+    problems,
+  };
+};
+
+const zodCodes: Record<string, ProblemCode> = {
+  day_invalid: 'day_invalid',
+  moment_invalid: 'moment_invalid',
+  decimal_invalid: 'decimal_invalid',
+  currency_invalid: 'currency_invalid',
+  country_invalid: 'country_invalid',
+  password_short: 'password_short',
+};
+
+const asFailure = (error: Error): Failure => {
+  if (error instanceof Failure) return error;
+  if (hasZodFastifySchemaValidationErrors(error))
+    return new Failure(
+      error.validation.map(({ instancePath, message, params }) => {
+        const field = instancePath.split('/').filter(Boolean).join('.');
+        const { keys } = params as { keys?: string[] };
+        if (keys)
+          return problem(
+            'field_unknown',
+            { field: keys.join(', ') },
+            [field, keys[0]].filter(Boolean).join('.'),
+          );
+        return problem(zodCodes[message ?? ''] ?? 'value_invalid', { message: message ?? '' }, field);
+      }),
+      400,
+    );
+  const { statusCode, code } = error as { statusCode?: number; code?: string };
+  if (statusCode === 413) return new Failure([problem('body_too_large')]);
+  if (statusCode === 429) return new Failure([problem('too_many_requests')]);
+  if (statusCode === 400 || statusCode === 415)
+    return new Failure([problem('json_invalid', { message: code ?? '' })], 400);
+  if (statusCode === 404) return new Failure([problem('path_unknown')]);
+  return new Failure([problem('failed')], 500);
+};

@@ -1,0 +1,69 @@
+import type { Problem, ProblemCode } from '@gremium/contract';
+import { problemCodes } from '@gremium/contract';
+import { problem } from '@gremium/core';
+
+const statuses: Partial<Record<ProblemCode, number>> = {
+  sign_in_needed: 401,
+  sign_in_failed: 401,
+  right_missing: 403,
+  other_site: 403,
+  record_hidden: 404,
+  record_unknown: 404,
+  entry_unknown: 404,
+  path_unknown: 404,
+  conflict: 409,
+  undo_plan_changed: 409,
+  already_undone: 409,
+  idempotency_other_request: 422,
+  body_too_large: 413,
+  too_many_requests: 429,
+  json_invalid: 400,
+};
+
+/** A refused request: its problems travel as problem details. */
+export class Failure extends Error {
+  readonly status: number;
+  constructor(
+    readonly problems: Problem[],
+    status?: number,
+  ) {
+    super(problems.map(({ code }) => code).join(', '));
+    const codes = problems.filter(({ severity }) => severity === 'error').map(({ code }) => code);
+    this.status = status ?? codes.map((code) => statuses[code]).find(Boolean) ?? 422;
+  }
+}
+
+export const fail = (...args: Parameters<typeof problem>): never => {
+  throw new Failure([problem(...args)]);
+};
+
+const suffixes: [RegExp, ProblemCode][] = [
+  [/_period$/, 'period'],
+  [/_overlap$/, 'overlap'],
+  [/_code_taken$/, 'code_taken'],
+  [/_number_taken$/, 'number_taken'],
+  [/^employment_apart$/, 'employment_overlap'],
+  [/^(organisation|location|placement)_full_time$/, 'value_invalid'],
+  [/^(job_fte|position_(standing|places|fte|handover)|journal_one)$/, 'value_invalid'],
+];
+
+/** The problem code of a database constraint: its own name, or what its family means; undefined if unknown. */
+export const codeOfConstraint = (constraint: string): ProblemCode | undefined =>
+  constraint in problemCodes
+    ? (constraint as ProblemCode)
+    : suffixes.find(([pattern]) => pattern.test(constraint))?.[1];
+
+type DatabaseError = { code?: string; constraint?: string; table?: string };
+
+/** A refusal by the database as the problem it means; anything else is not a refusal. */
+export const problemOf = (error: unknown): Problem | undefined => {
+  const { code, constraint = '', table = '' } = (error ?? {}) as DatabaseError;
+  if (code === '23503') return problem('reference_missing', { what: constraint });
+  if (!['23505', '23514', '23P01'].includes(code ?? '')) return undefined;
+  const found = codeOfConstraint(constraint);
+  return found && problem(found, { what: table.replace(/_version$/, '') });
+};
+
+/** Deadlocks and failed serialisation: the act is tried again. */
+export const isTransient = (error: unknown): boolean =>
+  ['40P01', '40001'].includes((error as DatabaseError)?.code ?? '');

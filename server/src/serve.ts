@@ -1,0 +1,88 @@
+import '@fastify/cookie';
+import type { Endpoint, ReplyOf, RequestOf, Viewer } from '@gremium/contract';
+import { gives } from '@gremium/contract';
+import { problem } from '@gremium/core';
+import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import { hashToken } from './access/password';
+import { viewerOf } from './access/session.sql';
+import { Failure } from './database/failure';
+import { maybeOne } from './database/sql';
+import type { Server } from './time/act';
+import { labelled } from './time/labels';
+import { look } from './time/lens';
+
+export const COOKIE = 'gremium';
+
+/** What a handler gets beside the checked request. */
+export type Asked<E extends Endpoint> = RequestOf<E> & {
+  viewer: E['right'] extends 'anybody' ? Viewer | null : Viewer;
+  request: FastifyRequest;
+  reply: FastifyReply;
+};
+
+const may = (viewer: Viewer, right: Endpoint['right']): boolean => {
+  if (typeof right === 'string') return true;
+  return viewer.grants.some((grant) =>
+    'act' in right ? grant.acts.includes(right.act) : gives(grant, right.section, right.level),
+  );
+};
+
+const viewerFrom = async (server: Server, request: FastifyRequest): Promise<Viewer | null> => {
+  const token = request.cookies[COOKIE];
+  if (!token) return null;
+  return (await maybeOne<Viewer>(server.pool, viewerOf(hashToken(token), server.clock.now()))) ?? null;
+};
+
+/** Serves an endpoint of the contract: its schemas check what comes in, its right is asked before the handler runs. */
+export const serve = <const E extends Endpoint>(
+  app: FastifyInstance,
+  server: Server,
+  declared: E,
+  handle: (asked: Asked<E>) => Promise<ReplyOf<E>>,
+): void => {
+  const { method, path, summary, right } = declared;
+  const schema = {
+    summary,
+    tags: [path.split('/')[2] as string],
+    description: `Needs: ${typeof right === 'string' ? right : Object.values(right).join(' ')}`,
+    ...(declared.params ? { params: declared.params } : {}),
+    ...(declared.query ? { querystring: declared.query } : {}),
+    ...(declared.body ? { body: declared.body } : {}),
+    response: { 200: declared.reply },
+  };
+  app.route({
+    method,
+    url: path,
+    schema,
+    preValidation: async (request) => {
+      const viewer = await viewerFrom(server, request);
+      request.viewer = viewer;
+      if (right === 'anybody') return;
+      if (!viewer) throw new Failure([problem('sign_in_needed')]);
+      if (!may(viewer, right))
+        throw new Failure([problem('right_missing', { right: Object.values(right).join(' ') })]);
+    },
+    handler: async (request, reply) => {
+      const { viewer, params, query, body } = request;
+      try {
+        return await handle({ params, query, body, viewer, request, reply } as unknown as Asked<E>);
+      } catch (error) {
+        throw error instanceof Failure && viewer ? await named(server, viewer, error) : error;
+      }
+    },
+  });
+};
+
+// A refusal names things only as far as the viewer may see them.
+const named = async (
+  { pool, clock }: Server,
+  viewer: Viewer,
+  { problems, status }: Failure,
+): Promise<Failure> =>
+  new Failure(await labelled(pool, viewer, problems, await look(pool, clock, {})), status);
+
+declare module 'fastify' {
+  interface FastifyRequest {
+    viewer: Viewer | null;
+  }
+}

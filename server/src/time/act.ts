@@ -1,0 +1,250 @@
+// The way every act takes: load what it needs, decide in core, lock what the decision touches, see that it still holds,
+// ask the laws and the rights, record. A preview does the same and writes nothing.
+import { createHash } from 'node:crypto';
+import type { Change, Day, EntryKind, Problem, Row, Viewer } from '@gremium/contract';
+import { sectionRefs, sections } from '@gremium/contract';
+import {
+  type NewId,
+  Register,
+  affectedBy,
+  hasErrors,
+  isError,
+  laws,
+  problem,
+  touchesReporting,
+  uncoveredWrites,
+} from '@gremium/core';
+import type { ClientBase, Pool } from 'pg';
+import { Failure, isTransient, problemOf } from '../database/failure';
+import { many, maybeOne, one, sql } from '../database/sql';
+import { todayOf } from '../structure/organisation.sql';
+import type { Clock } from './clock';
+import type { IdSource } from './ids';
+import { head } from './journal.sql';
+import { Neighbourhood } from './neighbourhood';
+import { recordEntry } from './record-entry';
+
+export type Server = { pool: Pool; clock: Clock; ids: IdSource };
+
+/** What a decision is given. */
+export type Deciding = {
+  tx: ClientBase;
+  near: Neighbourhood;
+  newId: NewId;
+  entry: number;
+  today: Day;
+};
+
+export type Decision<T> = {
+  change: Change;
+  problems: Problem[];
+  result: T;
+  /** Ids of the entries it undoes; an undo has asked the laws itself. */
+  undoes?: number[];
+};
+
+export type Ask<T> = {
+  kind: EntryKind;
+  reason?: string | undefined;
+  origin?: object;
+  preview: boolean;
+  /** Locked before deciding: what is limited (position, person) or changed. */
+  locks: number[];
+  /** How many new ids it may need. */
+  newIds?: number;
+  idempotency?: { key: string; request: unknown } | undefined;
+  /** Leaves the register of `near` as it found it. */
+  decide: (deciding: Deciding) => Promise<Decision<T>>;
+};
+
+export type Acted<T> = { entry: number | null; problems: Problem[]; result: T };
+
+const ATTEMPTS = 8;
+
+/** Previews or carries out an act for a viewer. Errors among the problems refuse it with all of them. */
+export const act = async <T>(server: Server, viewer: Viewer, ask: Ask<T>): Promise<Acted<T>> => {
+  for (let attempt = 1; ; attempt++) {
+    const client = await server.pool.connect();
+    try {
+      await client.query('begin');
+      const acted = await attemptAct(server, viewer, ask, client);
+      await client.query(ask.preview ? 'rollback' : 'commit');
+      return acted;
+    } catch (error) {
+      await client.query('rollback').catch(() => undefined);
+      if (isTransient(error) && attempt < ATTEMPTS) continue;
+      const refused = problemOf(error);
+      if (refused) throw new Failure([refused]);
+      throw error;
+    } finally {
+      client.release();
+    }
+  }
+};
+
+const attemptAct = async <T>(
+  server: Server,
+  viewer: Viewer,
+  ask: Ask<T>,
+  tx: ClientBase,
+): Promise<Acted<T>> => {
+  const kept = await keptReply<Acted<T>>(tx, viewer, ask);
+  if (kept) return kept;
+  const newId = await server.ids.reserve(tx, ask.newIds);
+  const entry = newId();
+  const { decision, near, today } = await decideLocked(server, ask, tx, { newId, entry });
+  const { change, undoes } = decision;
+  const problems = [...decision.problems];
+  if (!hasErrors(problems)) problems.push(...judge(near, viewer, decision, today));
+  if (ask.preview) return { entry: null, problems, result: decision.result };
+  if (hasErrors(problems)) throw new Failure(problems);
+  if (change.recorded.length + change.superseded.length === 0)
+    throw new Failure([...problems, { ...problem('nothing_changed'), severity: 'error' }]);
+  const written = await recordEntry(
+    tx,
+    {
+      id: entry,
+      now: server.clock.now(),
+      kind: ask.kind,
+      account: viewer.email,
+      reason: ask.reason ?? null,
+      ...(ask.origin ? { origin: ask.origin } : {}),
+      ...(undoes ? { undoes } : {}),
+    },
+    change,
+  );
+  const acted = { entry: written.number, problems, result: decision.result };
+  await keepReply(tx, viewer, ask, { acted, at: server.clock.now() });
+  return acted;
+};
+
+const judge = <T>(
+  near: Neighbourhood,
+  viewer: Viewer,
+  { change, undoes }: Decision<T>,
+  today: Day,
+): Problem[] => {
+  const after = near.register;
+  const before = new Register(rowsOf(after));
+  after.apply(change);
+  const broken = laws(after, change)
+    .map((offence) => offence.problem)
+    .filter((found) => !undoes || isError(found));
+  const missing = uncoveredWrites(change, viewer.grants, { before, after, today });
+  after.revert(change);
+  return [
+    ...broken,
+    ...missing.map((section) => problem('right_missing', { section })),
+    ...ownRecord(change, viewer, after),
+  ];
+};
+
+const rowsOf = function* (register: Register): Generator<Row> {
+  for (const section of Object.keys(sections) as (keyof typeof sections)[]) yield* register.all(section);
+};
+
+// Nobody records their own pay, contract or placement.
+const ownRecord = (change: Change, { personId }: Viewer, register: Register): Problem[] => {
+  if (personId === null) return [];
+  const own = new Set(register.referrers('employment', 'personId', personId).map(({ thing }) => thing));
+  const isOwn = ({ section, values }: Row) =>
+    (section === 'pay' || section === 'contract' || section === 'placement') &&
+    own.has((values as { employmentId: number }).employmentId);
+  return [...change.recorded, ...change.superseded].some(isOwn) ? [problem('own_record')] : [];
+};
+
+type Ids = { newId: NewId; entry: number };
+
+// Decides, locks what was found to matter, and decides again if anything was committed meanwhile.
+const decideLocked = async <T>(server: Server, ask: Ask<T>, tx: ClientBase, { newId, entry }: Ids) => {
+  const today = await todayOf(tx, server.clock);
+  const locked = new Set<number>();
+  await lock(
+    tx,
+    ask.locks.map((id) => [id, true]),
+    locked,
+  );
+  for (;;) {
+    const began = await one<{ number: number }>(tx, head);
+    const near = new Neighbourhood(tx);
+    const decision = await ask.decide({ tx, near, newId, entry, today });
+    if (hasErrors(decision.problems)) return { decision, near, today };
+    await near.loadFor(decision.change);
+    if (ask.preview) return { decision, near, today };
+    const open = toLock(decision.change, near.register).filter(([id]) => !locked.has(id));
+    await lock(tx, open, locked);
+    const now = await one<{ number: number }>(tx, head);
+    if (open.length === 0 || now.number === began.number) return { decision, near, today };
+  }
+};
+
+const STRUCTURE = 1; // ids of things begin at a thousand
+
+type ToLock = [id: number, exclusive: boolean];
+
+// What a change touches and what that belongs to, exclusively; what it merely refers to, shared.
+const toLock = (change: Change, register: Register): ToLock[] => {
+  const affected = affectedBy(change, register);
+  const own = new Set(affected.rows.map(({ thing }) => thing));
+  for (const kind of ['unit', 'position', 'person', 'employment'] as const)
+    for (const id of affected[kind]) own.add(id);
+  const named = new Set<number>();
+  for (const row of change.recorded)
+    for (const { field } of sectionRefs(row.section)) {
+      const id = (row.values as Record<string, unknown>)[field] as number | null;
+      if (id !== null && !own.has(id)) named.add(id);
+    }
+  const structure: ToLock[] = touchesReporting(change, register) ? [[STRUCTURE, true]] : [];
+  return [
+    ...structure,
+    ...[...own].map((id): ToLock => [id, true]),
+    ...[...named].map((id): ToLock => [id, false]),
+  ];
+};
+
+const lock = async (tx: ClientBase, ids: readonly ToLock[], locked: Set<number>): Promise<void> => {
+  if (ids.length === 0) return;
+  await many(
+    tx,
+    sql`select case when exclusive then pg_advisory_xact_lock(id)::text else pg_advisory_xact_lock_shared(id)::text end
+      from (select * from unnest(${ids.map(([id]) => id)}::bigint[], ${ids.map(([, x]) => x)}::boolean[]) as t (id, exclusive)
+        order by id) s`,
+  );
+  for (const [id] of ids) locked.add(id);
+};
+
+const digestOf = (request: unknown): string =>
+  createHash('sha256').update(JSON.stringify(request)).digest('hex');
+
+// A simultaneous twin waits here for the first to end.
+const keptReply = async <T>(
+  tx: ClientBase,
+  viewer: Viewer,
+  { idempotency, preview }: Ask<unknown>,
+): Promise<T | null> => {
+  if (!idempotency || preview) return null;
+  const { key, request } = idempotency;
+  await many(tx, sql`select pg_advisory_xact_lock(hashtextextended(${`${viewer.account} ${key}`}, 4680))`);
+  const kept = await maybeOne<{ request_digest: string; reply: T }>(
+    tx,
+    sql`select request_digest, reply from kept_reply where account_id = ${viewer.account} and key = ${key}`,
+  );
+  if (!kept) return null;
+  if (kept.request_digest !== digestOf(request)) throw new Failure([problem('idempotency_other_request')]);
+  return kept.reply;
+};
+
+const keepReply = async <T>(
+  tx: ClientBase,
+  viewer: Viewer,
+  { idempotency }: Ask<T>,
+  { acted, at }: { acted: Acted<T>; at: string },
+): Promise<void> => {
+  if (!idempotency) return;
+  await many(tx, sql`delete from kept_reply where at < ${at}::timestamptz - interval '30 days'`);
+  await many(
+    tx,
+    sql`insert into kept_reply (account_id, key, request_digest, status, reply, at)
+      values (${viewer.account}, ${idempotency.key}, ${digestOf(idempotency.request)}, 200, ${JSON.stringify(acted)}, ${at})`,
+  );
+};

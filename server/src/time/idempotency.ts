@@ -1,0 +1,11 @@
+import type { FastifyRequest } from 'fastify';
+
+/** The idempotency key of a request that writes, with what it asks; undefined without the header. */
+export const idempotencyOf = (
+  request: FastifyRequest,
+  preview: boolean,
+): { key: string; request: unknown } | undefined => {
+  const key = request.headers['idempotency-key'];
+  if (preview || typeof key !== 'string' || key.length === 0) return undefined;
+  return { key: key.slice(0, 200), request: [request.method, request.url, request.body] };
+};

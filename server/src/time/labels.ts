@@ -1,0 +1,110 @@
+// Names for the things that problems mention: those the viewer may see; any other is "a record you may not see".
+import type { Param, Problem, ThingRef, Viewer } from '@gremium/contract';
+import { spokenName } from '@gremium/core';
+import { type Db, many, sql } from '../database/sql';
+import type { Looking } from './lens';
+import { visibleThings } from './records.sql';
+import { tableOf, thingColumn } from './version.sql';
+
+type Labels = Map<string, { id: number; kind: ThingRef['kind']; label: string }>;
+
+const keyOf = ({ kind, id }: ThingRef): string => `${kind} ${id}`;
+
+const refsOf = (param: Param): ThingRef[] => {
+  if (Array.isArray(param)) return param;
+  return typeof param === 'object' ? [param] : [];
+};
+
+/** Problems with labels where the viewer may see the thing, and without a trace of it where not. */
+export const labelled = async (
+  db: Db,
+  viewer: Viewer,
+  problems: readonly Problem[],
+  looking: Looking,
+): Promise<Problem[]> => {
+  const refs = problems.flatMap(({ params }) => Object.values(params).flatMap(refsOf));
+  const labels = await labelsOf(db, viewer, refs, looking);
+  const shown = (ref: ThingRef): ThingRef =>
+    labels.get(keyOf(ref)) ?? { kind: ref.kind, id: 0, hidden: true };
+  const fill = (param: Param): Param => {
+    if (Array.isArray(param)) return param.map(shown);
+    return typeof param === 'object' ? shown(param) : param;
+  };
+  return problems.map((found) => ({
+    ...found,
+    params: Object.fromEntries(Object.entries(found.params).map(([name, param]) => [name, fill(param)])),
+  }));
+};
+
+const labelsOf = async (db: Db, viewer: Viewer, refs: ThingRef[], looking: Looking): Promise<Labels> => {
+  const labels: Labels = new Map();
+  const ids = (kind: ThingRef['kind']) => refs.filter((ref) => ref.kind === kind).map(({ id }) => id);
+  for (const kind of ['unit', 'position', 'job', 'location', 'legal_entity', 'grade', 'cost_centre'] as const)
+    await nameThings(db, viewer, { kind, ids: ids(kind), looking, labels });
+  const persons = await personsBehind(db, ids('person'), ids('employment'), ids('placement'));
+  const names = await personNames(db, viewer, [...new Set(persons.map(({ person }) => person))], looking);
+  for (const { kind, id, person } of persons) {
+    const label = names.get(person);
+    // A holder is named as the person; the placement's or employment's own id says nothing more.
+    if (label !== undefined) labels.set(`${kind} ${id}`, { kind: 'person', id: person, label });
+  }
+  return labels;
+};
+
+type Naming = {
+  kind: 'unit' | 'position' | 'job' | 'location' | 'legal_entity' | 'grade' | 'cost_centre';
+  ids: number[];
+  looking: Looking;
+  labels: Labels;
+};
+
+const nameThings = async (db: Db, viewer: Viewer, { kind, ids, looking, labels }: Naming): Promise<void> => {
+  if (ids.length === 0) return;
+  const seen = await many<{ id: number }>(db, visibleThings(viewer, kind, ids, looking));
+  const column = kind === 'position' ? sql`title` : sql`name`;
+  const rows = await many<{ id: number; label: string }>(
+    db,
+    sql`select ${thingColumn(kind)} as id, (array_agg(${column} order by valid_from desc))[1] as label
+      from ${tableOf(kind)} where superseded_by is null and ${thingColumn(kind)} = any(${seen.map(({ id }) => id)}::bigint[])
+      group by 1`,
+  );
+  for (const { id, label } of rows) labels.set(`${kind} ${id}`, { kind, id, label });
+};
+
+type Behind = { kind: string; id: number; person: number };
+
+const personsBehind = (
+  db: Db,
+  persons: number[],
+  employments: number[],
+  placements: number[],
+): Promise<Behind[]> =>
+  many<Behind>(
+    db,
+    sql`select 'person' as kind, id, id as person from unnest(${persons}::bigint[]) t (id)
+      union select 'employment', employment_id, person_id from employment_version
+        where employment_id = any(${employments}::bigint[])
+      union select 'placement', p.placement_id, e.person_id from placement_version p
+        join employment_version e on e.employment_id = p.employment_id
+        where p.placement_id = any(${placements}::bigint[])`,
+  );
+
+/** Spoken names of the persons the viewer may see, as of the day looked at, else the first name known. */
+export const personNames = async (
+  db: Db,
+  viewer: Viewer,
+  ids: readonly number[],
+  looking: Looking,
+): Promise<Map<number, string>> => {
+  if (ids.length === 0) return new Map();
+  const seen = await many<{ id: number }>(db, visibleThings(viewer, 'person_name', ids, looking));
+  const rows = await many<Parameters<typeof spokenName>[0] & { id: number }>(
+    db,
+    sql`select distinct on (person_id) person_id as id, given, middle, family, prefix, preferred,
+        birth_name as "birthName", sort_name as "sortName"
+      from person_name_version
+      where superseded_by is null and person_id = any(${seen.map(({ id }) => id)}::bigint[])
+      order by person_id, (valid_from <= ${looking.on}::date and ${looking.on}::date < valid_until) desc, valid_from`,
+  );
+  return new Map(rows.map((row) => [row.id, spokenName(row)]));
+};

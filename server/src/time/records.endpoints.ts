@@ -1,0 +1,198 @@
+import {
+  type Edit,
+  type Row,
+  type SectionName,
+  type Values,
+  recordEndpoints,
+  sectionOf,
+  sections,
+  sectionsOf,
+} from '@gremium/contract';
+import { Draft, type Register, problem } from '@gremium/core';
+import * as timelines from '@gremium/core';
+import type { FastifyInstance } from 'fastify';
+import type { z } from 'zod';
+import { Failure, fail } from '../database/failure';
+import { many, one } from '../database/sql';
+import { serve } from '../serve';
+import { type Server, act } from './act';
+import { idempotencyOf } from './idempotency';
+import { lastEntryOf } from './journal.sql';
+import { labelled } from './labels';
+import { look } from './lens';
+import { visibleHistory, visibleRows, visibleThings } from './records.sql';
+import { tableOf, thingColumn } from './version.sql';
+
+type AnyVersion = timelines.Version & { id: number };
+
+export const serveRecords = (app: FastifyInstance, server: Server): void => {
+  const { pool, clock } = server;
+
+  serve(app, server, recordEndpoints.records, async ({ params, query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const rows = await many<Row>(pool, visibleRows(viewer, params.kind as SectionName, looking, query));
+    return { rows: rows.map(outward) };
+  });
+
+  serve(app, server, recordEndpoints.record, async ({ params, query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const all = [];
+    for (const name of sectionsOf(params.kind)) {
+      const rows = await many<Row>(pool, visibleHistory(viewer, name, params.id, looking));
+      if (rows.length === 0) continue;
+      const last = await one<{ number: number }>(
+        pool,
+        lastEntryOf(tableOf(name), thingColumn(name), params.id),
+      );
+      all.push({ name, lastEntry: last.number, rows: rows.map(outward) });
+    }
+    if (all.length === 0) fail('record_hidden', { kind: params.kind });
+    return { sections: all };
+  });
+
+  serve(app, server, recordEndpoints.createRecord, async ({ params, body, viewer, request }) => {
+    const { from, until, reason, preview } = body;
+    const given = Object.entries(body.sections) as [SectionName, unknown][];
+    const parsed = given.map(([name, values]) => [name, parseValues(name, values)] as const);
+    for (const [name] of given)
+      if (sections[name].kind !== params.kind) fail('field_unknown', { field: name }, `sections.${name}`);
+    if (!(params.kind in body.sections)) fail('value_invalid', {}, `sections.${params.kind}`);
+    const acted = await act(server, viewer, {
+      kind: 'create',
+      reason,
+      preview,
+      locks: [],
+      idempotency: idempotencyOf(request, preview),
+      decide: async ({ near, newId, entry }) => {
+        const register = await near.load([]);
+        const draft = new Draft(register, newId, entry);
+        const id = newId();
+        for (const [name, values] of parsed) draft.begin(name, id, { from, until }, values);
+        return finish(draft, id);
+      },
+    });
+    const looking = await look(pool, clock, {});
+    return {
+      id: acted.result,
+      entry: acted.entry,
+      problems: await labelled(pool, viewer, acted.problems, looking),
+    };
+  });
+
+  serve(app, server, recordEndpoints.editRecord, async ({ params, body, viewer, request }) => {
+    const { section, id } = params;
+    const { edit, basedOn, reason, preview } = body;
+    const looking = await look(pool, clock, {});
+    if (sections[section].kind !== params.kind) fail('field_unknown', { field: section }, 'section');
+    const [seen] = await many(pool, visibleThings(viewer, section, [id], looking));
+    if (!seen) fail('record_hidden', { kind: params.kind });
+    const isCorrection = edit.mode === 'mend' || edit.mode === 'remove' || edit.mode === 'shift';
+    if (isCorrection && !viewer.grants.some(({ acts }) => acts.includes('mend')))
+      fail('right_missing', { right: 'mend' });
+    const acted = await act(server, viewer, {
+      kind: isCorrection ? 'mend' : edit.mode === 'end' ? 'end' : 'edit',
+      reason,
+      preview,
+      locks: [id],
+      idempotency: idempotencyOf(request, preview),
+      decide: async ({ tx, near, newId, entry }) => {
+        const register = await near.load([{ kind: params.kind, id }]);
+        const last = await one<{ number: number }>(
+          tx,
+          lastEntryOf(tableOf(section), thingColumn(section), id),
+        );
+        if (last.number > basedOn)
+          throw new Failure([conflict(register, { section, id, last: last.number })]);
+        const draft = new Draft(register, newId, entry);
+        draft.revise(section, id, revisionOf(register, section, id, edit));
+        return finish(draft, id);
+      },
+    });
+    return { entry: acted.entry, problems: await labelled(pool, viewer, acted.problems, looking) };
+  });
+};
+
+// The other's save is said with its entry and what now stands, so that both can be shown side by side.
+const conflict = (
+  register: Register,
+  { section, id, last }: { section: SectionName; id: number; last: number },
+) =>
+  problem('conflict', {
+    section,
+    entry: last,
+    now: JSON.stringify(register.rows(section, id).map(outward)),
+  });
+
+const finish = (draft: Draft, result: number) => {
+  const { change, problems } = draft;
+  draft.discard();
+  return { change, problems, result };
+};
+
+const revisionOf = (
+  register: Register,
+  section: SectionName,
+  id: number,
+  edit: Edit,
+): timelines.Revision<timelines.Version> => {
+  const rows = register.rows(section, id) as unknown as AnyVersion[];
+  const row = 'row' in edit ? rows.find((version) => version.id === edit.row) : undefined;
+  const unknown = { superseded: [], recorded: [], problems: [problem('version_unknown', {}, 'edit.row')] };
+  if ('row' in edit && !row) return unknown;
+  if (edit.mode === 'set')
+    return timelines.setFrom(rows, {
+      from: edit.from,
+      until: edit.until,
+      override: edit.override,
+      values: parsePartial(section, edit.values),
+    });
+  if (edit.mode === 'begin')
+    return timelines.begin(rows, {
+      from: edit.from,
+      until: edit.until,
+      values: parseValues(section, edit.values) as timelines.Fields,
+    });
+  if (edit.mode === 'end') return timelines.endOn(rows, edit.lastDay);
+  if (edit.mode === 'mend') return timelines.mend(row as AnyVersion, parsePartial(section, edit.values));
+  if (edit.mode === 'remove') return timelines.remove(rows, row as AnyVersion);
+  return timelines.shift(rows, row as AnyVersion, edit.from);
+};
+
+const parse = (schema: z.ZodType, values: unknown, at: string): unknown => {
+  const { success, data, error } = schema.safeParse(values);
+  if (success) return data;
+  throw new Failure(
+    error.issues.map((issue) => issueProblem(issue, at)),
+    400,
+  );
+};
+
+/** A refusal of a schema as a problem naming the field. */
+export const issueProblem = (issue: z.core.$ZodIssue, at: string) => {
+  const field = [at, ...issue.path].filter((part) => part !== '').join('.');
+  if (issue.code === 'unrecognized_keys')
+    return problem('field_unknown', { field: issue.keys.join(', ') }, field);
+  const known = [
+    'day_invalid',
+    'moment_invalid',
+    'decimal_invalid',
+    'currency_invalid',
+    'country_invalid',
+    'password_short',
+  ];
+  const code = known.find((name) => name === issue.message) ?? 'value_invalid';
+  return problem(code as 'value_invalid', { message: issue.message }, field);
+};
+
+const parseValues = (section: SectionName, values: unknown): Values =>
+  parse(sectionOf(section).fields, values, `sections.${section}`) as Values;
+const parsePartial = (section: SectionName, values: unknown): timelines.Fields =>
+  parse(sectionOf(section).fields.partial(), values, 'edit.values') as timelines.Fields;
+
+export const outward = ({ id, thing, from, until, values }: Row) => ({
+  id,
+  thing,
+  from,
+  until,
+  values: values as Record<string, unknown>,
+});

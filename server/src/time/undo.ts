@@ -1,0 +1,129 @@
+import type { Row, SectionName } from '@gremium/contract';
+import { sectionNames, sectionRefs } from '@gremium/contract';
+import { type PastEntry, type UndoAsk, type UndoPlan, problem, undoneEntries, undoPlan } from '@gremium/core';
+import type { ClientBase } from 'pg';
+import { type Db, join, many, maybeOne, name, sql } from '../database/sql';
+import type { Deciding, Decision } from './act';
+import { undoings } from './journal.sql';
+import { Neighbourhood } from './neighbourhood';
+import { rowColumns, snake, tableOf, thingColumn } from './version.sql';
+
+/** Of some entries, which are undone, and by which entry in force. */
+export const undoneAmong = async (
+  db: Db,
+  ids: readonly number[],
+): Promise<Map<number, { id: number; number: number }>> => {
+  const rows = await many<{ id: number; number: number; undoes: number[] }>(db, undoings(ids));
+  const numbers = new Map(rows.map(({ id, number }) => [id, number]));
+  return new Map(
+    [...undoneEntries(rows.map((row) => ({ ...row, undoes: row.undoes.map(Number) })))].map(([id, by]) => [
+      id,
+      { id: by, number: numbers.get(by) as number },
+    ]),
+  );
+};
+
+type Head = { id: number; number: number; undoes: number[] };
+
+/** Entries with all they recorded and superseded. For decisions. */
+export const pastEntries = async (tx: ClientBase, ids: readonly number[]): Promise<PastEntry[]> => {
+  const heads = await many<Head>(
+    tx,
+    sql`select e.id, e.number, coalesce(array_agg(u.undone_id) filter (where u.undone_id is not null), '{}') as undoes
+      from entry e left join entry_undo u on u.entry_id = e.id
+      where e.id = any(${ids}::bigint[]) group by e.id order by e.number`,
+  );
+  const past = new Map(
+    heads.map((head): [number, PastEntry] => [
+      head.id,
+      { ...head, undoes: head.undoes.map(Number), recorded: [], superseded: [] },
+    ]),
+  );
+  for (const section of sectionNames) {
+    const rows = await many<Row & { supersededBy: number | null }>(
+      tx,
+      sql`select ${rowColumns(section)}, v.superseded_by as "supersededBy" from ${tableOf(section)} v
+        where v.recorded_by = any(${ids}::bigint[]) or v.superseded_by = any(${ids}::bigint[])`,
+    );
+    for (const { supersededBy, ...row } of rows) {
+      past.get(row.entry)?.recorded.push(row);
+      if (supersededBy !== null) past.get(supersededBy)?.superseded.push(row);
+    }
+  }
+  return [...past.values()];
+};
+
+// Entries that superseded one of the lineages, or recorded rows of, or naming, one of the things.
+const dependents = async (tx: ClientBase, { lineages, things }: { lineages: number[]; things: number[] }) => {
+  const parts = sectionNames.flatMap((section) => {
+    const named = [thingColumn(section), ...sectionRefs(section).map(({ field }) => name(snake(field)))];
+    return [
+      sql`select superseded_by as id from ${tableOf(section)} v
+        where lineage = any(${lineages}::bigint[]) and superseded_by is not null`,
+      ...(things.length === 0
+        ? []
+        : named.map(
+            (column) =>
+              sql`select recorded_by from ${tableOf(section)} v where ${column} = any(${things}::bigint[])`,
+          )),
+    ];
+  });
+  const found = await many<{ id: number }>(tx, join(parts, ' union '));
+  const ids = found.map(({ id }) => id);
+  const undone = await undoneAmong(tx, ids);
+  return pastEntries(
+    tx,
+    ids.filter((id) => !undone.has(id)),
+  );
+};
+
+// Who first recorded each row's lineage, and who recorded the row itself (if it is recorded at all).
+const owners = async (tx: ClientBase, rows: readonly Row[]) => {
+  const firsts = new Map<number, number>();
+  for (const section of new Set(rows.map((row) => row.section))) {
+    const lineages = rows.filter((row) => row.section === section).map(({ lineage }) => lineage);
+    const found = await many<{ id: number; entry: number }>(
+      tx,
+      sql`select id, recorded_by as entry from ${tableOf(section as SectionName)} where id = any(${lineages}::bigint[])`,
+    );
+    for (const { id, entry } of found) firsts.set(id, entry);
+  }
+  const ids = new Set([...firsts.values(), ...rows.map(({ entry }) => entry)]);
+  const past = new Map((await pastEntries(tx, [...ids])).map((entry) => [entry.id, entry]));
+  return rows.flatMap(({ lineage, entry }) => {
+    const first = past.get(firsts.get(lineage) ?? -1);
+    return first ? [{ lineage, first, now: past.get(entry) ?? null }] : [];
+  });
+};
+
+/** Works out the undo plan of an entry from SQL. Leaves the register of its last neighbourhood unchanged. */
+export const planUndo = async (deciding: Deciding, entryNumber: number): Promise<UndoPlan> => {
+  const { tx, newId, entry } = deciding;
+  const nothing = { entries: [], change: { recorded: [], superseded: [] } };
+  const target = await maybeOne<{ id: number }>(tx, sql`select id from entry where number = ${entryNumber}`);
+  if (!target) return { ...nothing, problems: [problem('entry_unknown', { number: entryNumber })] };
+  const by = (await undoneAmong(tx, [target.id])).get(target.id);
+  if (by)
+    return { ...nothing, problems: [problem('already_undone', { number: entryNumber, by: by.number })] };
+  const answer = async (asked: UndoAsk): Promise<unknown> => {
+    if (asked.ask === 'entry') return pastEntries(tx, [asked.id]);
+    if (asked.ask === 'dependents') return dependents(tx, asked);
+    if (asked.ask === 'owners') return owners(tx, asked.rows);
+    return new Neighbourhood(tx).loadFor(asked.change);
+  };
+  const plan = undoPlan(target.id, newId, entry);
+  for (let step = plan.next(); ; step = plan.next(await answer(step.value))) if (step.done) return step.value;
+};
+
+/** The decision to undo an entry by the plan that was shown; refused if it has become another. */
+export const decideUndo = async (
+  deciding: Deciding,
+  entryNumber: number,
+  shown: readonly number[] | null,
+): Promise<Decision<UndoPlan>> => {
+  const plan = await planUndo(deciding, entryNumber);
+  const numbers = plan.entries.map(({ number }) => number);
+  const isOther = shown !== null && plan.problems.length === 0 && shown.join() !== numbers.join();
+  const problems = isOther ? [problem('undo_plan_changed', { plan: numbers.join(', ') })] : plan.problems;
+  return { change: plan.change, problems, result: plan, undoes: plan.entries.map(({ id }) => id) };
+};

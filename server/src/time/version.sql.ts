@@ -1,0 +1,163 @@
+import type { Kind, Row, SectionName, Values } from '@gremium/contract';
+import { sectionNames, sectionOf, sections, storageOf } from '@gremium/contract';
+import { fold, searchName, sortName } from '@gremium/core';
+import { type Sql, join, name, raw, sql } from '../database/sql';
+
+/** "headPositionId" → "head_position_id" */
+export const snake = (field: string): string =>
+  field.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+
+export const tableOf = (section: SectionName): Sql => name(`${section}_version`);
+export const thingColumn = (section: SectionName): Sql => name(`${sections[section].kind}_id`);
+export const thingTable = (kind: Kind): Sql => name(kind);
+
+const fieldsOf = (section: SectionName): string[] => Object.keys(sectionOf(section).fields.shape);
+
+const storages = new Map(
+  sectionNames.map((section) => [
+    section,
+    new Map(
+      Object.entries(sectionOf(section).fields.shape).map(([field, schema]) => [field, storageOf(schema)]),
+    ),
+  ]),
+);
+const storage = (section: SectionName, field: string) => storages.get(section)?.get(field) ?? 'plain';
+
+const column = (section: SectionName, field: string): Sql =>
+  storage(section, field) === 'decimal'
+    ? sql`trim_scale(v.${name(snake(field))})::text`
+    : sql`v.${name(snake(field))}`;
+
+// Columns made of the values by core, stored so that lists can search and sort by them.
+const derived: Partial<Record<SectionName, (values: never) => Record<string, unknown>>> = {
+  person_name: (values: Values<'person_name'>) => ({
+    search: searchName(values),
+    sort: fold(sortName(values)),
+  }),
+};
+
+/** The row of a version as columns of a select over `v`: id, lineage, thing, period, entry and its values as one object. */
+export const rowColumns = (section: SectionName): Sql => {
+  const pairs = fieldsOf(section).map((field) => sql`${raw(`'${field}'`)}, ${column(section, field)}`);
+  return sql`v.id, v.lineage, ${raw(`'${section}'`)} as section, v.${thingColumn(section)} as thing,
+    v.valid_from::text as "from", v.valid_until::text as "until",
+    json_build_object(${join(pairs)}) as "values", v.recorded_by as entry`;
+};
+
+/** What is believed now. */
+export const BELIEVED = sql`v.superseded_by is null`;
+
+/** What was believed after the entry of a number (null: now), over rows of an alias. */
+export const believedBy = (entryNumber: number | null, alias = 'v'): Sql =>
+  entryNumber === null
+    ? sql`${name(alias)}.superseded_by is null`
+    : sql`exists (select from entry known where known.id = ${name(alias)}.recorded_by and known.number <= ${entryNumber})
+      and not exists (select from entry known where known.id = ${name(alias)}.superseded_by and known.number <= ${entryNumber})`;
+
+/** A version in effect on a day, as believed after an entry. */
+export const inEffect = (on: string, entryNumber: number | null, alias = 'v'): Sql => sql`
+  ${believedBy(entryNumber, alias)}
+  and ${name(alias)}.valid_from <= ${on}::date and ${on}::date < ${name(alias)}.valid_until`;
+
+/** Believed rows of a section whose column is one of the ids. For decisions; what is shown goes by scoped queries. */
+export const rowsWhere = (section: SectionName, field: string, ids: readonly number[]): Sql => sql`
+  select ${rowColumns(section)}
+  from ${tableOf(section)} v
+  where v.${field === 'thing' ? thingColumn(section) : name(snake(field))} = any(${ids}::bigint[])
+    and ${BELIEVED}`;
+
+/** All rows of a section as believed after an entry (null: now). */
+export const allRows = (section: SectionName, entryNumber: number | null): Sql => sql`
+  select ${rowColumns(section)} from ${tableOf(section)} v where ${believedBy(entryNumber)}`;
+
+/** The units of some ids and all above them, on any day. */
+export const unitsAbove = (ids: readonly number[]): Sql => sql`
+  with recursive up (id) as (
+    select unnest(${ids}::bigint[])
+    union
+    select v.parent_id from up join unit_version v on v.unit_id = up.id
+    where v.superseded_by is null and v.parent_id is not null
+  )
+  select ${rowColumns('unit')}
+  from up
+  join unit_version v on v.unit_id = up.id
+  where ${BELIEVED}`;
+
+/** Positions that somebody may report to, and those that name whom they report to. */
+export const pointedPositions: Sql = sql`
+  select ${rowColumns('position')}
+  from position_version v
+  where ${BELIEVED} and (
+    v.reports_to_id is not null
+    or v.position_id in (select reports_to_id from position_version where superseded_by is null)
+    or v.position_id in (select head_position_id from unit_version where superseded_by is null))`;
+
+/** Makes the things that are not there yet. */
+export const insertThings = (kind: Kind, ids: readonly number[]): Sql => sql`
+  insert into ${thingTable(kind)} (id) select unnest(${ids}::bigint[])
+  on conflict do nothing`;
+
+const cell = (section: SectionName, field: string, value: unknown): unknown =>
+  value !== null && storage(section, field) === 'json' ? JSON.stringify(value) : value;
+
+/** The names of a version table's columns in the order of `versionCells`. */
+export const versionColumns = (section: SectionName): string[] => [
+  'id',
+  'lineage',
+  `${sections[section].kind}_id`,
+  'valid_from',
+  'valid_until',
+  'recorded_by',
+  ...fieldsOf(section).map(snake),
+  ...Object.keys(derivedOf(section, EMPTY)),
+];
+
+const EMPTY = {
+  given: null,
+  family: null,
+  middle: null,
+  prefix: null,
+  birthName: null,
+  preferred: null,
+  sortName: null,
+};
+const derivedOf = (section: SectionName, values: unknown): Record<string, unknown> =>
+  derived[section]?.(values as never) ?? {};
+
+export const versionCells = (row: Row): unknown[] => {
+  const values = row.values as Record<string, unknown>;
+  return [
+    row.id,
+    row.lineage,
+    row.thing,
+    row.from,
+    row.until,
+    row.entry,
+    ...fieldsOf(row.section).map((field) => cell(row.section, field, values[field] ?? null)),
+    ...Object.values(derivedOf(row.section, row.values)),
+  ];
+};
+
+export const insertVersions = (section: SectionName, rows: readonly Row[]): Sql => sql`
+  insert into ${tableOf(section)} (${join(versionColumns(section).map(name))})
+  values ${join(rows.map((row) => sql`(${join(versionCells(row))})`))}`;
+
+/** Marks rows as superseded; the count tells whether all were still believed. */
+export const supersede = (section: SectionName, ids: readonly number[], entry: number): Sql => sql`
+  update ${tableOf(section)} set superseded_by = ${entry}
+  where id = any(${ids}::bigint[]) and superseded_by is null`;
+
+/** Digests of the rows that entries (null: all) recorded: salt and values, without what later entries add. */
+export const rowDigests = (section: SectionName, entryIds: readonly number[] | null): Sql => sql`
+  select v.recorded_by as entry, v.id,
+    encode(sha256(convert_to(v.salt::text
+      || jsonb_strip_nulls(to_jsonb(v) - '{salt,superseded_by}'::text[])::text, 'UTF8')), 'hex') as digest
+  from ${tableOf(section)} v
+  where ${entryIds}::bigint[] is null or v.recorded_by = any(${entryIds}::bigint[])
+  order by v.id`;
+
+/** Which row was superseded by which entry. */
+export const supersededRows = (section: SectionName): Sql => sql`
+  select v.superseded_by as entry, v.id
+  from ${tableOf(section)} v
+  where v.superseded_by is not null`;

@@ -1,0 +1,66 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { sectionNames, sectionOf } from '@gremium/contract';
+import type { z } from 'zod';
+import { codeOfConstraint, migrate, ownerPool, snake, versionColumns } from '../src/index';
+import { type Running, copyDatabase, many, sql, startServer } from './harness';
+
+let running: Running;
+beforeAll(async () => {
+  running = await startServer('empty');
+});
+afterAll(() => running.close());
+
+describe('the database and the catalogue of sections', () => {
+  test('every check, exclusion and named unique constraint is a problem code', async () => {
+    const rows = await many<{ name: string }>(
+      running.owner,
+      sql`select conname as name from pg_constraint c join pg_namespace n on n.oid = c.connamespace
+        where n.nspname = 'public' and contype in ('c', 'x', 'u')`,
+    );
+    expect(rows.length).toBeGreaterThan(40);
+    expect(rows.filter(({ name }) => !codeOfConstraint(name))).toEqual([]);
+  });
+
+  test.each(sectionNames)(
+    '%s has exactly the columns of its section, nullable where its values are',
+    async (section) => {
+      const columns = await many<{ name: string; nullable: boolean }>(
+        running.owner,
+        sql`select column_name as name, is_nullable = 'YES' as nullable from information_schema.columns
+        where table_name = ${`${section}_version`}`,
+      );
+      expect(columns.map(({ name }) => name).sort()).toEqual(
+        [...versionColumns(section), 'superseded_by', 'salt'].sort(),
+      );
+      for (const [field, schema] of Object.entries(sectionOf(section).fields.shape)) {
+        const isNullable = (schema as z.ZodType).safeParse(null).success;
+        expect([field, columns.find(({ name }) => name === snake(field))?.nullable]).toEqual([
+          field,
+          isNullable,
+        ]);
+      }
+    },
+  );
+
+  test('the server may neither delete nor rewrite a version', async () => {
+    for (const section of sectionNames) {
+      const table = `${section}_version`;
+      await expect(running.pool.query(`delete from ${table}`)).rejects.toThrow(/permission denied/);
+      await expect(running.pool.query(`update ${table} set valid_from = '2000-01-01'`)).rejects.toThrow(
+        /permission denied/,
+      );
+      await expect(running.pool.query(`truncate ${table}`)).rejects.toThrow(/permission denied/);
+    }
+    await expect(running.pool.query('update entry set reason = null')).rejects.toThrow(/permission denied/);
+  });
+
+  test('migrating again does nothing, and a schema from the future or a changed migration is refused', async () => {
+    const owner = ownerPool(await copyDatabase('empty'));
+    expect(await migrate(owner)).toEqual([]);
+    await owner.query(`update schema_migration set checksum = 'other' where name = '0001_time.sql'`);
+    await expect(migrate(owner)).rejects.toThrow('was changed after it was applied');
+    await owner.query(`insert into schema_migration (name, checksum) values ('0000_future.sql', 'x')`);
+    await expect(migrate(owner)).rejects.toThrow('newer Gremium');
+    await owner.end();
+  });
+});

@@ -1,0 +1,227 @@
+// A server of its own over a database of its own, and clients that speak HTTP to it.
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import type { CallOf, Endpoint, Grant, Problem, ReplyOf, Viewer } from '@gremium/contract';
+import { endpoints } from '@gremium/contract';
+import type { FastifyInstance } from 'fastify';
+import type { Pool } from 'pg';
+import { demoAccounts } from '../../demo/accounts';
+import {
+  type Clock,
+  IdSource,
+  clockFrom,
+  hashPassword,
+  makeApp,
+  many,
+  maybeOne,
+  one,
+  ownerPool,
+  serverPool,
+  sql,
+} from '../src/index';
+
+export const NOW = '2026-11-23T09:40:00Z';
+export const PASSWORD = 'correct-horse-battery';
+
+const cluster = (): string => {
+  const url = process.env['GREMIUM_TEST_CLUSTER'];
+  if (!url) throw new Error('the test cluster is not running');
+  return url;
+};
+
+let counter = 0;
+
+/** Copies a template database; returns its address. */
+export const copyDatabase = async (template: 'empty' | 'demo'): Promise<string> => {
+  const name = `t${process.pid}_${counter++}`;
+  const admin = ownerPool(`${cluster()}/postgres`, 1);
+  for (let attempt = 1; ; attempt++) {
+    try {
+      await admin.query(`create database ${name} template gremium_${template} strategy file_copy`);
+      break;
+    } catch (error) {
+      // another test copies the same template just now
+      if ((error as { code?: string }).code !== '55006' || attempt > 50) throw error;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  }
+  await admin.end();
+  return `${cluster()}/${name}`;
+};
+
+export type Running = {
+  url: string;
+  address: string;
+  app: FastifyInstance;
+  pool: Pool;
+  owner: Pool;
+  clock: Clock;
+  close: () => Promise<void>;
+};
+
+export const startServer = async (
+  template: 'empty' | 'demo',
+  { clock = clockFrom(NOW), url }: { clock?: Clock; url?: string } = {},
+): Promise<Running> => {
+  const database = url ?? (await copyDatabase(template));
+  const pool = serverPool(database, 20);
+  const owner = ownerPool(database);
+  const app = await makeApp({ pool, clock, ids: new IdSource() }, { demoAccounts, signInsAMinute: 1000 });
+  const address = await app.listen({ host: '127.0.0.1', port: 0 });
+  const close = async () => {
+    await app.close();
+    await pool.end();
+    await owner.end();
+  };
+  return { url: database, address, app, pool, owner, clock, close };
+};
+
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly problems: Problem[],
+    readonly body: unknown,
+  ) {
+    super(`${status} ${JSON.stringify(problems)}`);
+  }
+  get codes(): string[] {
+    return this.problems.map(({ code }) => code);
+  }
+}
+
+export class Client {
+  cookie = '';
+  viewer: Viewer | undefined;
+
+  constructor(readonly address: string) {}
+
+  /** The raw answer to a call of an endpoint. */
+  send<E extends Endpoint>(
+    endpoint: E,
+    call: CallOf<E>,
+    headers: Record<string, string> = {},
+  ): Promise<Response> {
+    const { params = {}, query = {}, body } = call as { params?: object; query?: object; body?: unknown };
+    let path = endpoint.path;
+    for (const [name, value] of Object.entries(params)) path = path.replace(`:${name}`, String(value));
+    const search = new URLSearchParams(Object.entries(query).map(([name, value]) => [name, String(value)]));
+    return fetch(`${this.address}${path}?${search}`, {
+      method: endpoint.method,
+      headers: {
+        ...(this.cookie ? { cookie: this.cookie } : {}),
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...headers,
+      },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    });
+  }
+
+  async call<E extends Endpoint>(
+    endpoint: E,
+    call: CallOf<E>,
+    headers: Record<string, string> = {},
+  ): Promise<ReplyOf<E>> {
+    const response = await this.send(endpoint, call, headers);
+    const body: unknown = await response.json();
+    if (!response.ok)
+      throw new Refused(response.status, (body as { problems?: Problem[] }).problems ?? [], body);
+    return body as ReplyOf<E>;
+  }
+
+  /** The refusal a call must get. */
+  async refusal<E extends Endpoint>(
+    endpoint: E,
+    call: CallOf<E>,
+    headers: Record<string, string> = {},
+  ): Promise<Refused> {
+    try {
+      await this.call(endpoint, call, headers);
+    } catch (error) {
+      if (error instanceof Refused) return error;
+      throw error;
+    }
+    throw new Error(`${endpoint.path} was not refused`);
+  }
+}
+
+export const signIn = async (address: string, email: string, password: string): Promise<Client> => {
+  const client = new Client(address);
+  const response = await client.send(endpoints.signIn, { body: { email, password } });
+  if (!response.ok) throw new Error(`sign-in failed: ${await response.text()}`);
+  client.cookie = (response.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
+  client.viewer = ((await response.json()) as { viewer: Viewer }).viewer;
+  return client;
+};
+
+/** Signs in as one of the demo's accounts. */
+export const asDemo = (
+  address: string,
+  who: 'admin' | 'fleet' | 'tallinn' | 'crew' | 'audit',
+): Promise<Client> => {
+  const account = demoAccounts.find(({ email }) => email.startsWith(who));
+  return signIn(address, account?.email ?? '', account?.password ?? '');
+};
+
+/** Makes an account with grants and signs in as it. */
+export const asAccount = async (running: Running, email: string, grants: Grant[]): Promise<Client> => {
+  await many(
+    running.owner,
+    sql`insert into account (email, name, password_hash, grants)
+      values (${email}, ${email}, ${await hashPassword(PASSWORD)}, ${JSON.stringify(grants)}::jsonb)`,
+  );
+  return signIn(running.address, email, PASSWORD);
+};
+
+/** A vacant position in force of the demo, in a unit whose name is like a pattern. */
+export const vacantPosition = async (running: Running, client: Client, like = '%'): Promise<number> => {
+  const { positions } = await client.call(endpoints.positions, { query: { free: 'yes' } });
+  const units = await many<{ id: number }>(
+    running.owner,
+    sql`select unit_id as id from unit_version where superseded_by is null and name like ${like}`,
+  );
+  const inside = new Set(units.map(({ id }) => id));
+  const coming = await many<{ id: number }>(
+    running.owner,
+    sql`select position_id as id from placement_version where superseded_by is null and valid_until > '2026-11-23'`,
+  );
+  const taken = new Set(coming.map(({ id }) => id));
+  const found = positions.find(
+    ({ id, unitId, mark }) => inside.has(unitId) && mark === 'vacant' && !taken.has(id),
+  );
+  if (!found) throw new Error('no vacant position found');
+  return found.id;
+};
+
+export const newcomer = (family: string) => ({
+  name: { given: 'Nova', family },
+  contacts: [{ kind: 'email' as const, value: `${family.toLowerCase()}@new.example` }],
+});
+
+/** Starts the real server process, as npm start does, on a port. */
+export const spawnServer = async (url: string, port: number) => {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    env: {
+      ...process.env,
+      DATABASE_URL: url,
+      GREMIUM_PORT: String(port),
+      GREMIUM_CLOCK: NOW,
+      NODE_OPTIONS: '',
+    },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let output = '';
+  child.stderr.on('data', (text: Buffer) => (output += text.toString()));
+  for await (const text of child.stdout) {
+    output += String(text);
+    if (output.includes('Gremium is at')) return { child, kill: async () => killed(child) };
+  }
+  throw new Error(`the server did not start: ${output}`);
+};
+
+const killed = async (child: ReturnType<typeof spawn>): Promise<void> => {
+  const exited = once(child, 'exit');
+  child.kill('SIGKILL');
+  await exited;
+};
+
+export { many, maybeOne, one, sql };

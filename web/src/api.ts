@@ -1,0 +1,32 @@
+import type { CallOf, Endpoint, Problem, ReplyOf } from '@gremium/contract';
+
+/** A refused call, with its problems. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly problems: Problem[],
+  ) {
+    super(problems.map(({ code }) => code).join(', '));
+  }
+}
+
+/** Calls an endpoint of the contract. */
+export const call = async <E extends Endpoint>(endpoint: E, asked: CallOf<E>): Promise<ReplyOf<E>> => {
+  const { params = {}, query = {}, body } = asked as { params?: object; query?: object; body?: unknown };
+  const path = Object.entries(params).reduce(
+    (at, [name, value]) => at.replace(`:${name}`, encodeURIComponent(String(value))),
+    endpoint.path,
+  );
+  const given = Object.entries(query).filter(([, value]) => value !== undefined && value !== '');
+  const search = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
+  const response = await fetch(search ? `${path}?${search}` : path, {
+    method: endpoint.method,
+    ...(body === undefined
+      ? {}
+      : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+  });
+  const reply: unknown = await response.json().catch(() => ({}));
+  if (response.ok) return reply as ReplyOf<E>;
+  const failed: Problem = { code: 'failed', severity: 'error', params: {} };
+  throw new Refused(response.status, (reply as { problems?: Problem[] }).problems ?? [failed]);
+};

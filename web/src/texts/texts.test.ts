@@ -1,0 +1,26 @@
+import { describe, expect, test } from '@jest/globals';
+import { problemCodes } from '@gremium/contract';
+import { de } from './de';
+import { en } from './en';
+
+const keysOf = (texts: object, at = ''): string[] =>
+  Object.entries(texts).flatMap(([key, text]) =>
+    typeof text === 'string' ? [`${at}${key}`] : keysOf(text as object, `${at}${key}.`),
+  );
+const textAt = (texts: object, key: string) =>
+  key.split('.').reduce<unknown>((at, part) => (at as Record<string, unknown>)[part], texts) as string;
+const placeholders = (text: string) => [...text.matchAll(/\{\{(\w+)\}\}/g)].map(([, name]) => name).sort();
+
+describe('the catalogue of texts', () => {
+  test('has the same keys with the same placeholders in every language, none empty', () => {
+    expect(keysOf(de)).toEqual(keysOf(en));
+    for (const key of keysOf(en)) {
+      expect([key, placeholders(textAt(de, key))]).toEqual([key, placeholders(textAt(en, key))]);
+      expect(textAt(de, key).trim()).not.toBe('');
+    }
+  });
+
+  test('has a sentence for every problem code and for nothing else', () => {
+    expect(Object.keys(en.problem).sort()).toEqual(Object.keys(problemCodes).sort());
+  });
+});

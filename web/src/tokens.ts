@@ -1,0 +1,93 @@
+import { type ThemeConfig, theme } from 'antd';
+
+/** Colours of both themes; the one place where they stand. */
+export const colours = {
+  light: {
+    paper: '#FAF8F3',
+    paper2: '#F2EEE4',
+    sheet: '#FFFFFF',
+    ink: '#1F2328',
+    soft: '#5A6069',
+    hair: '#DFDACE',
+    rule: '#B8B0A0',
+    bronze: '#7A5230',
+    bronzeTint: '#F5EEE4',
+    onBronze: '#FFFFFF',
+    indigo: '#3B4A8C',
+    moss: '#44702F',
+    ochre: '#8A5408',
+    brick: '#A3352B',
+    monograms: ['#EFE5D3', '#E4E8D8', '#EADFE2', '#DFE6E8', '#F2E0D2', '#E6E3F0'],
+    monogramInk: '#4A4034',
+  },
+  dark: {
+    paper: '#191815',
+    paper2: '#131210',
+    sheet: '#201F1B',
+    ink: '#ECE7DB',
+    soft: '#ABA598',
+    hair: '#37342D',
+    rule: '#5C574C',
+    bronze: '#D3A673',
+    bronzeTint: '#2F271D',
+    onBronze: '#1E1710',
+    indigo: '#A3AFF0',
+    moss: '#93C27E',
+    ochre: '#E3B15E',
+    brick: '#F0958A',
+    monograms: ['#3A3327', '#32362A', '#3A2F33', '#2C3538', '#3D2F26', '#33313E'],
+    monogramInk: '#DDD3C0',
+  },
+} as const;
+
+export type Mode = keyof typeof colours;
+
+export const sans = "'Source Sans 3 Variable', system-ui, sans-serif";
+export const serif = "'Source Serif 4 Variable', Georgia, serif";
+
+/** The component library in our colours, type and corners. */
+export const themeOf = (mode: Mode): ThemeConfig => {
+  const c = colours[mode];
+  return {
+    cssVar: { key: 'gremium' },
+    hashed: false,
+    algorithm: mode === 'dark' ? theme.darkAlgorithm : theme.defaultAlgorithm,
+    token: {
+      colorPrimary: c.bronze,
+      colorLink: c.bronze,
+      colorLinkHover: c.bronze,
+      colorInfo: c.indigo,
+      colorError: c.brick,
+      colorWarning: c.ochre,
+      colorSuccess: c.moss,
+      colorText: c.ink,
+      colorTextSecondary: c.soft,
+      colorTextPlaceholder: c.soft,
+      colorBgBase: c.sheet,
+      colorBgContainer: c.sheet,
+      colorBgLayout: c.paper,
+      colorBorder: c.rule,
+      colorBorderSecondary: c.hair,
+      colorTextLightSolid: c.onBronze,
+      borderRadius: 2,
+      borderRadiusLG: 2,
+      borderRadiusSM: 2,
+      fontFamily: sans,
+      fontSize: 14,
+      boxShadow: 'none',
+      boxShadowSecondary: 'none',
+      controlOutline: 'transparent',
+    },
+    components: { Button: { primaryShadow: 'none', defaultShadow: 'none', fontWeight: 600 } },
+  };
+};
+
+/** The same colours as custom properties for our own styles. */
+export const customProperties = (mode: Mode): Record<string, string> => ({
+  ...Object.fromEntries(
+    Object.entries(colours[mode]).flatMap(([name, value]) =>
+      typeof value === 'string' ? [[`--${name}`, value]] : [],
+    ),
+  ),
+  '--serif': serif,
+});
