@@ -69,6 +69,7 @@ export const problemCodes = {
   conflict: 'error',
   already_undone: 'error',
   undo_refused: 'error',
+  undo_too_long: 'error',
   undo_plan_changed: 'error',
   put_back_superseded: 'error',
   entry_unknown: 'error',

@@ -64,12 +64,14 @@ const periodOf = (rows: readonly Period[]): Period => {
  */
 export const laws = (register: Register, change: Change): Offence[] => {
   const affected = affectedBy(change, register);
+  const fresh = new Set(change.recorded.map(({ id }) => id));
+  const limits = (r: Register, id: number) => withinLimits(r, id, fresh);
   const each = (ids: Iterable<number>, ...checks: ((r: Register, id: number) => Offence[])[]) =>
     [...ids].flatMap((id) => checks.flatMap((check) => check(register, id)));
   return [
     ...overlapping(register, change),
     ...missingReferences(register, change),
-    ...each(affected.position, standingOrder, holdersStand, withinLimits, coversFit),
+    ...each(affected.position, standingOrder, holdersStand, limits, coversFit),
     ...each(affected.employment, wholeEmployment, placementsFit, termsWithin),
     ...each(affected.person, employmentsApart),
     ...structureLaws(register, change, affected),

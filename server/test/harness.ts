@@ -33,7 +33,7 @@ let counter = 0;
 
 /** Copies a template database; returns its address. */
 export const copyDatabase = async (template: 'empty' | 'demo'): Promise<string> => {
-  const name = `t${process.pid}_${counter++}`;
+  const name = `t${process.pid}_${Date.now().toString(36)}_${counter++}`;
   const admin = ownerPool(`${cluster()}/postgres`, 1);
   for (let attempt = 1; ; attempt++) {
     try {

@@ -62,9 +62,14 @@ type Holding = Row<'placement'>;
 
 /**
  * Limits on every day. Over a limit where a holding begins is an error (`place_taken`, `fte_taken`) naming who holds it;
- * over only because a limit was lowered is a warning (`limit_lowered`).
+ * over only because a limit was lowered is a warning (`limit_lowered`). Rows in `fresh` are being recorded now: they are not
+ * named as who holds it.
  */
-export const withinLimits = (register: Register, positionId: number): Offence[] => {
+export const withinLimits = (
+  register: Register,
+  positionId: number,
+  fresh: ReadonlySet<number> = new Set(),
+): Offence[] => {
   const limits = register.rows('position_limits', positionId);
   const holdings = register.referrers('placement', 'positionId', positionId);
   return limits.flatMap((version) => {
@@ -72,7 +77,7 @@ export const withinLimits = (register: Register, positionId: number): Offence[] 
     const exemptions = [...exempt].map(([, from]) => ({ from, until: from }));
     const near = holdings.filter((row) => overlaps(row, version));
     return segments([...near, ...exemptions], version).flatMap((segment) =>
-      overHeld(version, near, segment, exempt),
+      overHeld(version, near, segment, { exempt, fresh }),
     );
   });
 };
@@ -89,7 +94,7 @@ const overHeld = (
   version: Row<'position_limits'>,
   holdings: Holding[],
   segment: Period,
-  exempt: ReadonlyMap<number, Bound>,
+  { exempt, fresh }: { exempt: ReadonlyMap<number, Bound>; fresh: ReadonlySet<number> },
 ): Offence[] => {
   const held = heldOn(holdings, segment.from, exempt);
   const over = isOver(held, version.values);
@@ -102,14 +107,13 @@ const overHeld = (
     const params = { position, day: segment.from, holders: named(held.counted) };
     return [{ problem: problem('limit_lowered', params, over), rows: [version], on: segment }];
   }
-  // of several who begin that day, the one recorded last
-  const last = newcomers.reduce((a, b) => (b.id > a.id ? b : a));
+  const others = held.counted.filter((row) => !(newcomers.includes(row) && fresh.has(row.id)));
   const params = {
     position,
     day: segment.from,
     until: addDays(segment.until, -1),
-    holders: named(held.counted.filter((row) => row !== last)),
+    holders: named(others.length > 0 ? others : newcomers),
   };
   const code = over === 'places' ? 'place_taken' : 'fte_taken';
-  return [{ problem: problem(code, params, 'positionId'), rows: [last], on: segment }];
+  return [{ problem: problem(code, params, 'positionId'), rows: newcomers, on: segment }];
 };

@@ -37,19 +37,33 @@ export function* undoPlan(target: number, newId: NewId, entry: number): Asking<U
   const members = new Map([[first.id, first]]);
   for (;;) {
     yield* addDependents(members);
-    const change = yield* reversal(members, newId, entry);
+    if (members.size > MOST_ENTRIES)
+      return refused(
+        latestFirst(members),
+        problem('undo_too_long', { entries: members.size, most: MOST_ENTRIES }),
+      );
+    const change = yield* reversal(members, entry);
     if (!change) return refused(latestFirst(members), problem('undo_refused'));
     const register = (yield { ask: 'register', change }) as Register;
     register.apply(change);
     const offences = laws(register, change).filter((offence) => isError(offence.problem));
     register.revert(change);
-    if (offences.length === 0) return { entries: latestFirst(members), change, problems: [] };
+    if (offences.length === 0)
+      return { entries: latestFirst(members), change: withIds(change, newId), problems: [] };
     const owners = (yield* guilty(offences, first)).filter(({ id }) => !members.has(id));
     if (owners.length === 0)
       return refused(latestFirst(members), problem('undo_refused'), ...offences.map((o) => o.problem));
     for (const owner of owners) members.set(owner.id, owner);
   }
 }
+
+/** A longer plan is refused: nobody can judge it, and working it out would hold everybody else up. */
+export const MOST_ENTRIES = 300;
+
+const withIds = ({ recorded, superseded }: Change, newId: NewId): Change => ({
+  superseded,
+  recorded: recorded.map((row) => ({ ...row, id: newId() })),
+});
 
 const refused = (entries: PastEntry[], ...problems: Problem[]): UndoPlan => ({
   entries,
@@ -109,11 +123,7 @@ export const madePossible = ({ recorded, superseded }: Change): Map<number, Peri
 
 // Undoes the members from the latest to the earliest, lineage by lineage; what ends as it began is left alone. Null where a
 // member cannot be taken back: an undone entry is to come back whose ground has itself been undone since.
-function* reversal(
-  members: ReadonlyMap<number, PastEntry>,
-  newId: NewId,
-  entry: number,
-): Asking<Change | null> {
+function* reversal(members: ReadonlyMap<number, PastEntry>, entry: number): Asking<Change | null> {
   const ordered = latestFirst(members);
   const rows = new Map<number, Row>();
   for (const { recorded, superseded } of ordered)
@@ -135,7 +145,8 @@ function* reversal(
     superseded: [...liveNow.values()].filter(({ lineage }) => !live.has(lineage)),
     recorded: [...live]
       .filter((lineage) => !liveNow.has(lineage))
-      .map((lineage) => ({ ...(rows.get(lineage) as Row), id: newId(), entry })),
+      // real ids are given when the plan is complete
+      .map((lineage) => ({ ...(rows.get(lineage) as Row), id: -lineage, entry })),
   };
 }
 

@@ -25,7 +25,7 @@ export const reachOf = (viewer: Viewer, section: SectionName, today: Day): Reach
 export const seesAll = (viewer: Viewer, section: SectionName): boolean =>
   viewer.grants.some((grant) => grant.scope.type === 'all' && gives(grant, section, 'view'));
 
-const ALWAYS = sql`date '-infinity', date 'infinity'`;
+const ALWAYS = sql`date '-infinity' as valid_from, date 'infinity' as valid_until`;
 
 const positions = (root: number): Sql => sql`
   select p.position_id as thing, greatest(p.valid_from, b.valid_from) as valid_from,
@@ -65,10 +65,12 @@ const ownRecord = (section: SectionName, personId: number): Sql[] => {
   const employments = sql`select e.employment_id from employment_version e where e.person_id = ${personId}`;
   if (kind === 'placement')
     return [
-      sql`select v.placement_id, ${ALWAYS} from placement_version v where v.employment_id in (${employments})`,
+      sql`select v.placement_id as thing, ${ALWAYS} from placement_version v where v.employment_id in (${employments})`,
     ];
   if (kind === 'employment' || kind === 'contract' || kind === 'pay')
-    return [sql`select e.employment_id, ${ALWAYS} from employment_version e where e.person_id = ${personId}`];
+    return [
+      sql`select e.employment_id as thing, ${ALWAYS} from employment_version e where e.person_id = ${personId}`,
+    ];
   return [];
 };
 

@@ -60,6 +60,8 @@ export const de: Texts = {
     conflict: 'Jemand hat diesen Abschnitt inzwischen gespeichert (Eintrag {{entry}}).',
     already_undone: 'Dieser Eintrag wurde schon rückgängig gemacht.',
     undo_refused: 'Das lässt sich nicht rückgängig machen: Früheres würde nicht mehr stimmen.',
+    undo_too_long:
+      'Mehr als {{most}} spätere Einträge hängen davon ab. Bitte einzelne Datensätze zurücksetzen.',
     undo_plan_changed: 'Inzwischen hängt mehr davon ab. Bitte den Plan neu ansehen.',
     put_back_superseded: 'Darauf wurde später aufgebaut.',
     entry_unknown: 'Diesen Eintrag gibt es nicht.',

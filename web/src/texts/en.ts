@@ -60,6 +60,7 @@ const problem = {
   conflict: 'Somebody saved this section meanwhile (entry {{entry}}).',
   already_undone: 'This entry has been undone already.',
   undo_refused: 'This cannot be undone: what came before would no longer hold.',
+  undo_too_long: 'More than {{most}} later entries depend on it. Put back single records instead.',
   undo_plan_changed: 'Meanwhile more depends on it. Look at the plan again.',
   put_back_superseded: 'Something later was built on this.',
   entry_unknown: 'There is no such entry.',
