@@ -75,13 +75,11 @@ describe('looking up people', () => {
 
   test('the list shows everybody here today, and on another day those of that day', () =>
     kept(page, 'people', async () => {
-      await waitForCount(`${await peopleOn('2026-11-23')} people`);
+      await waitForCount(`${(await peopleOn('2026-11-23')).toLocaleString('en')} people`);
       expect(await findings()).toEqual([]);
       await page.goto(`${running.address}/?on=2020-05-01`);
-      await waitForCount(`${await peopleOn('2020-05-01')} people`);
-      expect(await page.$eval('.otherday', (note) => note.textContent)).toContain(
-        '1 May 2020'.replace('1 May', 'May 1,'),
-      );
+      await waitForCount(`${(await peopleOn('2020-05-01')).toLocaleString('en')} people`);
+      expect(await page.$eval('.otherday', (note) => note.textContent)).toContain('1 May 2020');
     }));
 
   test('search finds by any part of the name; nothing found is said with what to do', () =>

@@ -7,6 +7,7 @@ import { Route, Routes } from 'react-router';
 import { call } from './api';
 import { Entrance } from './access/entrance';
 import { FirstAdministrator } from './access/first-administrator';
+import { Mark } from './ui/mark';
 import { setLanguage } from './texts/i18n';
 import { type Mode, customProperties, themeOf } from './tokens';
 
@@ -49,7 +50,7 @@ export const Frame = () => {
     <ConfigProvider theme={themeOf(mode)}>
       <div className="page" style={customProperties(mode) as CSSProperties}>
         <header className="top">
-          <img src="/mark.svg" alt="" width={22} height={22} />
+          <Mark />
           <span className="name">Gremium</span>
           <span className="organisation">{session.data?.organisation}</span>
           <span className="end">

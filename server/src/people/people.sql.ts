@@ -37,6 +37,23 @@ const matches = (search: string | undefined, by: number | null): Sql => {
   return sql`and ${join(each, ' and ')}`;
 };
 
+// The position's own location, else that of the nearest unit above that has one. Worked out for the lines of a page only.
+const locationName = (by: number | null): Sql => sql`(
+  with recursive up (parent_id, location_id, step) as (
+    select u.parent_id, coalesce(o.location_id, u.location_id), 0
+    union all
+    select a.parent_id, a.location_id, up.step + 1
+    from up
+    join unit_version a on a.unit_id = up.parent_id and ${believedBy(by, 'a')}
+      and a.valid_from <= c.day and c.day < a.valid_until
+    where up.location_id is null and up.step < 100
+  )
+  select l.name
+  from up
+  join location_version l on l.location_id = up.location_id and ${believedBy(by, 'l')}
+    and l.valid_from <= c.day and c.day < l.valid_until
+  limit 1)`;
+
 /**
  * People on a day with where they are, sorted by name; `total` counts all that match. Each person stands there with the
  * employment of the day (main one), else the next, else the last; only those seen by their own days are listed.
@@ -68,7 +85,7 @@ export const people = (
       concat_ws(' ', coalesce(n.preferred, n.given), n.prefix, n.family) as name,
       case c.rank when 1 then 'coming' when 2 then 'left'
         else case when p.hours > 0 and p.away_hours >= p.hours - p.lent_hours then 'away' else 'at_work' end end as status,
-      p.position_id as "positionId", o.title, o.unit_id as "unitId", u.name as unit, l.name as location,
+      p.position_id as "positionId", o.title, o.unit_id as "unitId", u.name as unit, ${locationName(by)} as location,
       nullif(c.valid_from, '-infinity')::text as since,
       count(*) over ()::int as total
     from chosen c
@@ -85,8 +102,6 @@ export const people = (
       and ${believedBy(by, 'o')} and o.valid_from <= c.day and c.day < o.valid_until
     left join unit_version u on u.unit_id = o.unit_id
       and ${believedBy(by, 'u')} and u.valid_from <= c.day and c.day < u.valid_until
-    left join location_version l on l.location_id = coalesce(o.location_id, u.location_id)
-      and ${believedBy(by, 'l')} and l.valid_from <= c.day and c.day < l.valid_until
     where ${rank === null ? sql`true` : sql`c.rank = ${rank}`}
       ${covered(reachOf(viewer, 'person_name', today), sql`c.person_id`, sql`${on}::date`)}
       ${matches(search, by)}

@@ -44,9 +44,10 @@ export const PeopleList = ({ session, mode }: { session: Session; mode: Mode }) 
   const pages = people.data?.pages ?? [];
   const lines = pages.flatMap((page) => page.people);
   const total = pages[0]?.total ?? 0;
-  const shownDay = new Intl.DateTimeFormat(i18n.language, { dateStyle: 'long', timeZone: 'UTC' }).format(
-    new Date(`${on}T00:00:00Z`),
-  );
+  const shownDay = new Intl.DateTimeFormat(i18n.language === 'en' ? 'en-GB' : i18n.language, {
+    dateStyle: 'long',
+    timeZone: 'UTC',
+  }).format(new Date(`${on}T00:00:00Z`));
   return (
     <main className="people">
       <div className="head">
@@ -68,6 +69,7 @@ export const PeopleList = ({ session, mode }: { session: Session; mode: Mode }) 
             id="on"
             variant="underlined"
             allowClear={false}
+            format="D MMM YYYY"
             value={dayjs(on)}
             onChange={(day: dayjs.Dayjs | null) =>
               set('on', day && day.format('YYYY-MM-DD') !== session.today ? day.format('YYYY-MM-DD') : null)
@@ -76,7 +78,11 @@ export const PeopleList = ({ session, mode }: { session: Session; mode: Mode }) 
         </label>
       </div>
       <p className="line">
-        <span>{people.isPending ? t('people.waiting') : t('people.count', { count: total })}</span>
+        <span>
+          {people.isPending
+            ? t('people.waiting')
+            : t('people.count', { count: total, shown: new Intl.NumberFormat(i18n.language).format(total) })}
+        </span>
         {on !== session.today && (
           <span className="otherday">
             {t('people.otherDay', { day: shownDay })}{' '}

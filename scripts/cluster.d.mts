@@ -1,0 +1,1 @@
+export const startThrowAway: () => Promise<{ url: string; remove: () => void }>;

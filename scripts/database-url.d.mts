@@ -1,0 +1,1 @@
+export const databaseUrl: () => Promise<{ url: string; bin: string; release: () => void }>;

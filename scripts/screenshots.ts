@@ -1,0 +1,33 @@
+// npm run screenshots: a picture of each main view, from the demo with the clock pinned, into docs/screenshots.
+import { migrate, ownerPool } from '@gremium/server';
+import { fillWithDemo } from '../demo/make';
+import { openBrowser, openPage } from '../e2e/browser';
+import { startServer } from '../server/test/harness';
+import { startThrowAway } from './cluster.mjs';
+import { buildPages } from './pages.mjs';
+
+buildPages();
+const cluster = await startThrowAway();
+const url = `${cluster.url}/postgres`;
+const owner = ownerPool(url);
+await migrate(owner);
+await fillWithDemo(owner, '2026-11-23' as never);
+await owner.end();
+const running = await startServer('demo', { url });
+const browser = await openBrowser();
+const page = await openPage(browser);
+const shoot = (name: string) => page.screenshot({ path: `docs/screenshots/${name}.png` });
+await page.goto(running.address, { waitUntil: 'networkidle0' });
+await shoot('sign-in');
+await page.click('.demo button');
+await page.waitForSelector('table.register td.who');
+await page.evaluate(() => document.fonts.ready);
+await shoot('people');
+await page.goto(`${running.address}/?on=2027-06-15&search=anna`, { waitUntil: 'networkidle0' });
+await page.evaluate(() => localStorage.setItem('gremium-theme', 'dark'));
+await page.reload({ waitUntil: 'networkidle0' });
+await shoot('people-another-day-dark');
+await browser.close();
+await running.close();
+cluster.remove();
+process.exit(0);
