@@ -2,7 +2,7 @@
 import { migrate, ownerPool, verifyJournal } from '@gremium/server';
 import { fillWithDemo } from '../demo/make';
 import { asDemo, startServer, vacantPosition } from '../server/test/harness';
-import { freeAgain, raceFor } from '../server/test/races';
+import { makeLike, raceFor } from '../server/test/races';
 import { startThrowAway } from './cluster.mjs';
 
 const races = Number(process.argv[2] ?? 10_000);
@@ -16,15 +16,14 @@ await migrate(owner);
 await fillWithDemo(owner, '2026-11-23' as never, 300);
 const running = await startServer('demo', { url });
 const client = await asDemo(running.address, 'admin');
-const positionId = await vacantPosition(running, client);
+const like = await vacantPosition(running, client);
 let bad = 0;
 for (let n = 0; n < races; n++) {
-  const { won, taken, other } = await raceFor(client, positionId, n);
+  const { won, taken, other } = await raceFor(client, await makeLike(client, like, `RACE-${n}`), n);
   if (won !== 1 || taken !== 7) {
     bad++;
     console.log(`race ${n}: ${won} won, ${taken} told, ${other.join('; ')}`);
   }
-  await freeAgain(client);
   if ((n + 1) % 500 === 0) console.log(`${n + 1} races, ${bad} bad`);
 }
 const { faults, entries } = await verifyJournal(owner);

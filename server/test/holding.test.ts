@@ -15,7 +15,7 @@ import {
   startServer,
   vacantPosition,
 } from './harness';
-import { raceFor } from './races';
+import { makeLike, raceFor } from './races';
 
 describe('races', () => {
   let running: Running;
@@ -28,19 +28,8 @@ describe('races', () => {
 
   const makePositions = async (n: number): Promise<number[]> => {
     const like = await vacantPosition(running, admin);
-    const { sections } = await admin.call(endpoints.record, { params: { kind: 'position', id: like } });
-    const values = sections.find(({ name }) => name === 'position')!.rows[0]!.values;
     const made: number[] = [];
-    for (let i = 0; i < n; i++) {
-      const body = {
-        from: '2026-12-01' as never,
-        sections: {
-          position: { ...values, code: `RACE-${i}` },
-          position_limits: { places: 1, fte: 100, handoverDays: 0 },
-        },
-      };
-      made.push((await admin.call(endpoints.createRecord, { params: { kind: 'position' }, body })).id);
-    }
+    for (let i = 0; i < n; i++) made.push(await makeLike(admin, like, `RACE-${i}`));
     return made;
   };
 

@@ -1,5 +1,5 @@
 // Eight at the same moment for the last place of a position: exactly one may succeed, the others are told who took it.
-import { type HireInput, endpoints } from '@gremium/contract';
+import { type Day, type HireInput, endpoints } from '@gremium/contract';
 import { type Client, Refused, newcomer } from './harness';
 
 export type RaceResult = { won: number; taken: number; other: string[] };
@@ -32,9 +32,14 @@ const isTold = (reason: unknown): boolean => {
   return Array.isArray(holders) && holders.length === 1 && (holders[0]?.label ?? '').includes('Racer');
 };
 
-/** Frees the place again by undoing the hire that won. */
-export const freeAgain = async (client: Client): Promise<void> => {
-  const { entries } = await client.call(endpoints.journal, { query: { limit: 1 } });
-  const { number } = entries[0]!;
-  await client.call(endpoints.undo, { params: { number }, body: { plan: [number] } });
+/** A new position for one holder, like another one. */
+export const makeLike = async (client: Client, like: number, code: string): Promise<number> => {
+  const { sections } = await client.call(endpoints.record, { params: { kind: 'position', id: like } });
+  const values = sections.find(({ name }) => name === 'position')!.rows[0]!.values;
+  const limits = { places: 1, fte: 100, handoverDays: 0 };
+  const body = {
+    from: '2026-12-01' as Day,
+    sections: { position: { ...values, code }, position_limits: limits },
+  };
+  return (await client.call(endpoints.createRecord, { params: { kind: 'position' }, body })).id;
 };
