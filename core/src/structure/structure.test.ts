@@ -1,0 +1,377 @@
+// Hand-worked examples on a small organisation: Company > Harbour > Terminal, with a head each.
+import { beforeEach, describe, expect, test } from '@jest/globals';
+import type { Bound, HireInput, Values } from '@gremium/contract';
+import { BEGINNING, OPEN, day } from '../time/calendar';
+import { Draft } from '../time/draft';
+import { hasErrors } from '../time/problem';
+import { Register } from '../time/register';
+import { laws } from '../laws';
+import { hire } from '../movements/hire';
+import { leave } from '../movements/leave';
+import { transfer } from '../movements/transfer';
+import { exceeds, fraction, hundredths, sum } from './fraction';
+import { managerOf, managerPosition } from './manager';
+import { daysVacantSince, positionState } from './occupancy';
+import { rollUp, yearly } from './roll-up';
+
+const START = day('2024-01-01');
+let register: Register;
+let draft: Draft;
+let ids = 1000;
+const newId = () => ids++;
+let units: Record<'company' | 'harbour' | 'terminal', number>;
+let job: number;
+let lists: Record<string, number>;
+let entity: { fi: number; ee: number };
+
+const unitValues = (name: string, parentId: number | null): Values<'unit'> => ({
+  code: name,
+  name,
+  kindId: lists['TEAM']!,
+  parentId,
+  headPositionId: null,
+  locationId: null,
+  costCentreId: null,
+  legalEntityId: parentId === null ? entity.fi : null,
+  hiresNeedPosition: null,
+});
+
+const position = (
+  unitId: number,
+  title: string,
+  more: Partial<Values<'position'>> = {},
+  limits: Partial<Values<'position_limits'>> = {},
+): number => {
+  const id = draft.create('position', START, {
+    code: title,
+    title,
+    jobId: job,
+    unitId,
+    reportsToId: null,
+    standing: 'in_force',
+    locationId: null,
+    costCentreId: null,
+    legalEntityId: null,
+    gradeId: null,
+    hours: null,
+    temporary: false,
+    madeOnHire: false,
+    confirmedTop: false,
+    sources: {},
+    ...more,
+  });
+  draft.begin(
+    'position_limits',
+    id,
+    { from: START, until: OPEN },
+    { places: 1, fte: 100, handoverDays: 0, ...limits },
+  );
+  return id;
+};
+
+const hired = (name: string, positionId: number, firstDay: string, more: Partial<HireInput> = {}) => {
+  const person = {
+    number: name,
+    name: { given: name },
+    contacts: [{ kind: 'phone' as const, value: '+000 11111' }],
+  };
+  return hire(draft, { person, positionId, firstDay, pay: [], reasonId: null, ...more } as HireInput)!;
+};
+
+const entry = (kind: string, label: string, flags = {}) =>
+  draft.create('list_entry', BEGINNING, {
+    list: kind as 'reason',
+    code: label,
+    label: { en: label, de: label },
+    flags,
+  });
+
+beforeEach(() => {
+  register = new Register();
+  draft = new Draft(register, newId, 1);
+  lists = {
+    TEAM: entry('unit_kind', 'TEAM'),
+    EMP: entry('worker_type', 'EMP'),
+    LEFT: entry('reason', 'LEFT', { class: 'by_employee' }),
+    BASE: entry('pay_kind', 'BASE'),
+  };
+  entity = {
+    fi: draft.create('legal_entity', BEGINNING, { code: 'FI', name: 'FI', country: 'FI', currency: 'EUR' }),
+    ee: draft.create('legal_entity', BEGINNING, { code: 'EE', name: 'EE', country: 'EE', currency: 'EUR' }),
+  };
+  draft.create('organisation', BEGINNING, {
+    name: 'O',
+    country: 'FI',
+    timeZone: 'UTC',
+    languages: ['en'],
+    dateFormat: 'YYYY-MM-DD',
+    currency: 'EUR',
+    fiscalMonth: 1,
+    weekStart: 1,
+    fullTime: 3750,
+    figuresFrom: START,
+  });
+  job = draft.create('job', BEGINNING, {
+    code: 'J',
+    name: 'J',
+    title: 'J',
+    summary: null,
+    familyId: null,
+    level: null,
+    gradeId: null,
+    workerTypeId: lists['EMP']!,
+    fte: 100,
+    hours: null,
+    mostPositions: null,
+    active: true,
+  });
+  const company = draft.create('unit', START, unitValues('Company', null));
+  const harbour = draft.create('unit', START, unitValues('Harbour', company));
+  const terminal = draft.create('unit', START, unitValues('Terminal', harbour));
+  units = { company, harbour, terminal };
+});
+
+const head = (unit: number, positionId: number) =>
+  draft.set('unit', unit, { from: START, values: { headPositionId: positionId } });
+const broken = () => laws(register, draft.change).map(({ problem }) => problem.code);
+
+describe('shares', () => {
+  test('three people at 12.5 of 37.5 hours are exactly 1.0 FTE', () => {
+    const share = fraction(1250, 3750);
+    expect(exceeds(sum([share, share, share]), fraction(1))).toBe(false);
+    expect(hundredths(sum([share, share]))).toBe(67);
+    expect(hundredths(fraction(1, 8))).toBe(13);
+  });
+
+  test('and fill a position of three places and 1.0 FTE; a fourth is refused', () => {
+    const shared = position(units.terminal, 'Shared', {}, { places: 3, fte: 100 });
+    for (const name of ['A', 'B', 'C']) hired(name, shared, '2024-02-01', { hours: 1250 });
+    expect(positionState(register, shared, day('2024-02-01'))).toMatchObject({
+      occupancy: 'filled',
+      freePlaces: 0,
+    });
+    expect(positionState(register, shared, day('2024-01-31')).occupancy).toBe('vacant');
+    expect(broken()).toEqual([]);
+    hired('D', shared, '2024-03-01', { hours: 100 });
+    expect(broken()).toEqual(['place_taken']);
+  });
+});
+
+describe('occupancy', () => {
+  test('half a share of a place with FTE left is filled for places, part filled with two places', () => {
+    const one = position(units.terminal, 'One');
+    const two = position(units.terminal, 'Two', {}, { places: 2, fte: 200 });
+    hired('A', one, '2024-02-01', { hours: 1875 });
+    hired('B', two, '2024-02-01');
+    expect(positionState(register, one, day('2024-03-01')).occupancy).toBe('filled');
+    const state = positionState(register, two, day('2024-03-01'));
+    expect([state.occupancy, state.freePlaces, hundredths(state.freeFte!)]).toEqual(['part_filled', 1, 100]);
+  });
+
+  test('a handover of 14 days lets the next begin on the 14th day before the last, not earlier', () => {
+    const place = position(units.terminal, 'Handover', {}, { handoverDays: 14 });
+    hired('Old', place, '2024-02-01', { lastDay: day('2024-06-30') });
+    hired('New', place, '2024-06-16');
+    expect(broken()).toEqual([]);
+    expect(positionState(register, place, day('2024-06-20')).holders).toHaveLength(2);
+    expect(positionState(register, place, day('2024-06-20')).occupancy).toBe('filled');
+    const other = position(units.terminal, 'Too early', {}, { handoverDays: 14 });
+    hired('Older', other, '2024-02-01', { lastDay: day('2024-06-30') });
+    hired('Newer', other, '2024-06-15');
+    expect(broken()).toEqual(['place_taken']);
+  });
+
+  test('a place is vacant from the day after the last holder', () => {
+    const place = position(units.terminal, 'Vacant');
+    hired('A', place, '2024-02-01', { lastDay: day('2024-05-31') });
+    expect(daysVacantSince(register, place, day('2024-06-10'))).toBe('2024-06-01');
+    expect(daysVacantSince(register, place, day('2024-05-31'))).toBeNull();
+    expect(daysVacantSince(register, place, day('2024-01-15'))).toBe(START);
+  });
+
+  test('long absence keeps the place held; backfilled it is free for another', () => {
+    const place = position(units.terminal, 'Away');
+    const { placementId } = hired('A', place, '2024-02-01');
+    draft.set('placement', placementId, {
+      from: day('2024-04-01'),
+      until: day('2024-07-01'),
+      values: { awayHours: 3750 },
+    });
+    expect(positionState(register, place, day('2024-05-01')).occupancy).toBe('filled');
+    draft.set('placement', placementId, {
+      from: day('2024-04-01'),
+      until: day('2024-07-01'),
+      values: { backfilled: true },
+    });
+    expect(positionState(register, place, day('2024-05-01')).occupancy).toBe('vacant');
+    hired('B', place, '2024-04-01', { lastDay: day('2024-06-30') });
+    expect(broken()).toEqual([]);
+  });
+});
+
+describe('managers', () => {
+  test('over the head of the unit, above for the head, by the explicit position first', () => {
+    const [top, middle, clerk] = [
+      position(units.company, 'Top'),
+      position(units.harbour, 'Middle'),
+      position(units.terminal, 'Clerk'),
+    ];
+    head(units.company, top);
+    head(units.harbour, middle);
+    expect([clerk, middle, top].map((id) => managerPosition(register, id, START))).toEqual([
+      middle,
+      top,
+      null,
+    ]);
+    draft.set('position', clerk, { from: day('2024-06-01'), values: { reportsToId: top } });
+    expect(managerPosition(register, clerk, day('2024-06-01'))).toBe(top);
+    draft.set('position', top, { from: day('2024-09-01'), values: { standing: 'closed' } });
+    expect(managerPosition(register, clerk, day('2024-09-01'))).toBe(middle);
+  });
+
+  test('a vacant manager is bridged, an acting one leads, nobody is their own manager', () => {
+    const [top, middle, clerk] = [
+      position(units.company, 'Top'),
+      position(units.harbour, 'Middle'),
+      position(units.terminal, 'Clerk'),
+    ];
+    head(units.company, top);
+    head(units.harbour, middle);
+    const boss = hired('Boss', top, '2024-01-01');
+    const { personId, placementId } = hired('Clerk', clerk, '2024-01-01');
+    const on = day('2024-02-01');
+    expect(managerOf(register, personId, on)).toMatchObject({ personId: boss.personId, bridged: true });
+    const lead = hired('Lead', middle, '2024-03-01');
+    expect(managerOf(register, personId, day('2024-03-01'))).toMatchObject({
+      personId: lead.personId,
+      bridged: false,
+    });
+    const acting = {
+      ...register.at('placement', placementId, on)!,
+      kind: 'acting' as const,
+      positionId: middle,
+      hours: 0,
+    };
+    draft.create('placement', day('2024-04-01'), acting);
+    const other = hired('Other', position(units.terminal, 'Clerk 2'), '2024-04-01');
+    expect(managerOf(register, other.personId, day('2024-04-01'))?.personId).toBe(personId);
+    // acting for one's own manager: oneself is skipped, the holder leads
+    expect(managerOf(register, personId, day('2024-04-01'))?.personId).toBe(lead.personId);
+  });
+
+  test('a ring is refused, naming it', () => {
+    const [a, b] = [position(units.harbour, 'A'), position(units.terminal, 'B')];
+    draft.set('position', a, { from: START, values: { reportsToId: b } });
+    expect(broken()).toEqual([]);
+    draft.set('position', b, { from: day('2024-05-01'), values: { reportsToId: a } });
+    const offence = laws(register, draft.change)[0]!;
+    expect([offence.problem.code, offence.problem.params['day']]).toEqual(['reporting_ring', '2024-05-01']);
+    draft.set('unit', units.company, { from: day('2025-01-01'), values: { parentId: units.terminal } });
+    expect(broken()).toContain('unit_ring');
+  });
+});
+
+describe('movements', () => {
+  test('a transfer to another legal entity continues the employment with its terms', () => {
+    const [here, there] = [
+      position(units.harbour, 'Here'),
+      position(units.terminal, 'There', { legalEntityId: entity.ee }),
+    ];
+    const pay = [
+      {
+        kindId: lists['BASE']!,
+        amount: '3000',
+        currency: 'EUR',
+        basis: 'month' as const,
+        rate: 'full_time' as const,
+      },
+    ];
+    const { personId, employmentId } = hired('A', here, '2024-02-01', { pay });
+    const done = transfer(draft, {
+      personId,
+      positionId: there,
+      firstDay: day('2024-09-01'),
+      reasonId: null,
+    })!;
+    expect([done.continued, register.rows('employment', employmentId)[0]!.until]).toEqual([
+      true,
+      '2024-09-01',
+    ]);
+    expect(register.at('employment', done.employmentId, day('2024-09-01'))).toMatchObject({
+      continuesId: employmentId,
+      legalEntityId: entity.ee,
+      seniorityDate: '2024-02-01',
+    });
+    expect(register.referrers('pay', 'employmentId', done.employmentId).map(({ from }) => from)).toEqual([
+      '2024-09-01',
+    ]);
+    expect(broken()).toEqual([]);
+  });
+
+  test('where hires need no position one is made, and closes the day after its holder has left', () => {
+    draft.set('unit', units.terminal, { from: START, values: { hiresNeedPosition: false } });
+    const done = hired('A', undefined as never, '2024-02-01', { unitId: units.terminal, jobId: job });
+    expect(register.at('position', done.positionId, day('2024-02-01'))).toMatchObject({
+      madeOnHire: true,
+      standing: 'in_force',
+    });
+    leave(draft, {
+      employmentId: done.employmentId,
+      lastDay: day('2024-08-31'),
+      reasonId: lists['LEFT']!,
+      mayReturn: true,
+      returnReason: null,
+    });
+    const standing = (on: Bound) => register.at('position', done.positionId, on)?.standing;
+    expect([standing(day('2024-08-31')), standing(day('2024-09-01'))]).toEqual(['in_force', 'closed']);
+    expect(broken()).toEqual([]);
+    hired('B', undefined as never, '2024-02-01', { unitId: units.harbour, jobId: job });
+    expect(draft.problems.map(({ code }) => code)).toEqual(['hires_need_position']);
+  });
+
+  test('hiring into a position that is not in force, or twice into one legal entity, is refused', () => {
+    const planned = position(units.terminal, 'Planned', { standing: 'planned' });
+    hired('A', planned, '2024-02-01');
+    expect(broken()).toEqual(['position_not_in_force']);
+    const [one, two] = [position(units.terminal, 'P1'), position(units.terminal, 'P2')];
+    const { personId } = hired('B', one, '2024-02-01');
+    hire(draft, {
+      person: { id: personId },
+      positionId: two,
+      firstDay: day('2024-05-01'),
+      pay: [],
+      reasonId: null,
+    } as HireInput);
+    expect(hasErrors(draft.problems)).toBe(true);
+    expect(draft.problems.at(-1)?.code).toBe('person_employed');
+  });
+});
+
+describe('roll-ups', () => {
+  test('sum own figures over the branch; span and cost are worked out by hand', () => {
+    const [top, middle] = [position(units.company, 'Top'), position(units.harbour, 'Middle')];
+    const clerks = [position(units.terminal, 'C1'), position(units.terminal, 'C2')] as const;
+    head(units.company, top);
+    head(units.harbour, middle);
+    const pay = (amount: string) => [
+      {
+        kindId: lists['BASE']!,
+        amount,
+        currency: 'EUR',
+        basis: 'month' as const,
+        rate: 'full_time' as const,
+      },
+    ];
+    hired('Top', top, '2024-01-01', { pay: pay('5000') });
+    hired('Middle', middle, '2024-01-01', { pay: pay('4000') });
+    hired('Clerk', clerks[0], '2024-01-01', { hours: 1875, pay: pay('3000.50') });
+    const figures = rollUp(register, day('2024-06-01'));
+    const { own, branch } = figures.get(units.company)!;
+    expect([own.people, branch.people, hundredths(branch.fte), branch.depth]).toEqual([1, 3, 250, 3]);
+    expect(branch.marks).toMatchObject({ filled: 3, vacant: 1 });
+    expect([branch.managers, branch.reports, branch.freePlaces]).toEqual([2, 2, 1]);
+    // 12 × 5000 + 12 × 4000 + 12 × 3000.50 ÷ 2 = 126,003
+    expect(hundredths(branch.cost.get('EUR')!)).toBe(12_600_300);
+    expect(hundredths(yearly({ amount: '20', basis: 'hour' }, 3750))).toBe(3_900_000);
+  });
+});
