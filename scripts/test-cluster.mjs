@@ -7,6 +7,7 @@ export default async () => {
   if (process.env.GREMIUM_TEST_CLUSTER) return;
   const cluster = await startThrowAway();
   process.on('exit', cluster.remove);
+  for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => process.exit(1));
   const made = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/test-templates.ts', cluster.url], {
     cwd: root,
     stdio: 'inherit',

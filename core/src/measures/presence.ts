@@ -1,21 +1,11 @@
-import type { Bound, Row } from '@gremium/contract';
+import type { Bound, DimensionName, Row } from '@gremium/contract';
 import type { Register } from '../time/register';
 import { type Period, byFrom, intersection, isOn, segments } from '../time/calendar';
 import { type Spell, mainEmployment, spellsOf, workerFlags } from '../people/employments';
 import { inherited, unitChain } from '../structure/tree';
 
 /** Dimensions a headcount can be broken down by; values are ids, null is "none". */
-export type Dimension =
-  'whole' | 'unit' | 'division' | 'location' | 'legalEntity' | 'workerType' | 'jobFamily';
-export const dimensions: Dimension[] = [
-  'whole',
-  'unit',
-  'division',
-  'location',
-  'legalEntity',
-  'workerType',
-  'jobFamily',
-];
+export type Dimension = DimensionName;
 
 export type Keys = Record<Dimension, number | null>;
 
