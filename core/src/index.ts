@@ -15,6 +15,7 @@ export * from './structure/roll-up';
 export * from './structure/tree';
 export * from './time/calendar';
 export * from './time/draft';
+export * from './time/offence';
 export * from './time/problem';
 export * from './time/register';
 export * from './time/timeline';

@@ -1,6 +1,7 @@
-import type { Change, Problem, Row, SectionName } from '@gremium/contract';
+import type { Change, Row, SectionName } from '@gremium/contract';
 import { sectionNames, sectionRefs, sections } from '@gremium/contract';
 import type { Register } from './time/register';
+import type { Offence } from './time/offence';
 import { problem, thing } from './time/problem';
 import { type Period, earlier, later, overlaps, uncovered } from './time/calendar';
 import {
@@ -12,9 +13,6 @@ import {
 } from './people/employment-laws';
 import { holdersStand, standingOrder, withinLimits } from './structure/position-laws';
 import { noReportingRings, noUnitRings, oneRoot } from './structure/unit-laws';
-
-/** A broken law: the problem, the rows that break it, the days on which they do. */
-export type Offence = { problem: Problem; rows: readonly Row[]; on: Period };
 
 /** The things whose laws a change can break: what it touches and what that belongs to or refers to. */
 export type Affected = { [K in 'unit' | 'position' | 'person' | 'employment']: Set<number> } & {

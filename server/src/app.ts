@@ -7,8 +7,7 @@ import rateLimit from '@fastify/rate-limit';
 import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
 import swaggerUi from '@fastify/swagger-ui';
-import type { ProblemDetails } from '@gremium/contract';
-import { type ProblemCode, endpoints } from '@gremium/contract';
+import type { ProblemCode, ProblemDetails } from '@gremium/contract';
 import { problem } from '@gremium/core';
 import fastify, { type FastifyInstance, type FastifyRequest } from 'fastify';
 import {
@@ -56,13 +55,6 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
   });
   await app.register(swaggerUi, { routePrefix: '/api/docs', staticCSP: true });
   app.addHook('onRequest', refuseOtherSites);
-  app.addHook('onRoute', (route) => {
-    if (route.url === endpoints.signIn.path && route.method === 'POST')
-      route.config = {
-        ...route.config,
-        rateLimit: { max: options.signInsAMinute ?? 20, timeWindow: '1 minute' },
-      };
-  });
   await app.register(async (api) => {
     const cache = new RegisterCache(server.pool);
     // returning the reply from an async hook would wait for it for ever
@@ -73,7 +65,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
       await server.pool.query('select 1');
       return { ok: true };
     });
-    serveAccess(api, server, options.demoAccounts ?? []);
+    serveAccess(api, server, options);
     serveRecords(api, server);
     serveJournal(api, server);
     servePeople(api, server);

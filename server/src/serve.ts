@@ -39,6 +39,7 @@ export const serve = <const E extends Endpoint>(
   server: Server,
   declared: E,
   handle: (asked: Asked<E>) => Promise<ReplyOf<E>>,
+  config: { rateLimit?: { max: number; timeWindow: string } } = {},
 ): void => {
   const { method, path, summary, right } = declared;
   const schema = {
@@ -54,6 +55,7 @@ export const serve = <const E extends Endpoint>(
     method,
     url: path,
     schema,
+    config,
     preValidation: async (request) => {
       const viewer = await viewerFrom(server, request);
       request.viewer = viewer;

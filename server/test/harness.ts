@@ -61,12 +61,16 @@ export type Running = {
 
 export const startServer = async (
   template: 'empty' | 'demo',
-  { clock = clockFrom(NOW), url }: { clock?: Clock; url?: string } = {},
+  {
+    clock = clockFrom(NOW),
+    url,
+    signInsAMinute = 1000,
+  }: { clock?: Clock; url?: string; signInsAMinute?: number } = {},
 ): Promise<Running> => {
   const database = url ?? (await copyDatabase(template));
   const pool = serverPool(database, 20);
   const owner = ownerPool(database);
-  const app = await makeApp({ pool, clock, ids: new IdSource() }, { demoAccounts, signInsAMinute: 1000 });
+  const app = await makeApp({ pool, clock, ids: new IdSource() }, { demoAccounts, signInsAMinute });
   const address = await app.listen({ host: '127.0.0.1', port: 0 });
   const close = async () => {
     await app.close();

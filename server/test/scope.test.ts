@@ -410,6 +410,18 @@ describe('letting in', () => {
     await empty.close();
   });
 
+  test('passwords cannot be tried without end', async () => {
+    const guarded = await startServer('empty', { signInsAMinute: 3 });
+    const client = new Client(guarded.address);
+    const tries = [];
+    for (let i = 0; i < 5; i++)
+      tries.push(
+        (await client.refusal(endpoints.signIn, { body: { email: 'a@b.example', password: 'x' } })).codes,
+      );
+    expect(tries.flat()).toEqual([...Array(3).fill('sign_in_failed'), ...Array(2).fill('too_many_requests')]);
+    await guarded.close();
+  });
+
   test('a request from another site is refused, a session ends, its cookie is closed to scripts', async () => {
     const client = await asDemo(running.address, 'audit');
     const other = await client.refusal(endpoints.signOut, {}, { origin: 'https://other.example' });

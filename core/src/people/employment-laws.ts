@@ -1,5 +1,5 @@
 import type { Row } from '@gremium/contract';
-import type { Offence } from '../laws';
+import type { Offence } from '../time/offence';
 import type { Register } from '../time/register';
 import { problem, thing } from '../time/problem';
 import { byFrom, isOn, overlaps, segments, uncovered } from '../time/calendar';

@@ -1,5 +1,5 @@
 import type { Bound, Row } from '@gremium/contract';
-import type { Offence } from '../laws';
+import type { Offence } from '../time/offence';
 import type { Register } from '../time/register';
 import { problem, thing } from '../time/problem';
 import { type Period, isOn, segments } from '../time/calendar';

@@ -2,9 +2,10 @@
 // parts of the register) by yielding, so that the same code runs over a whole history in tests and over SQL in the server.
 import type { Change, Problem, Row } from '@gremium/contract';
 import { sectionRefs, sections } from '@gremium/contract';
-import { type Offence, laws } from '../laws';
+import { laws } from '../laws';
 import { type Period, overlaps, uncovered } from './calendar';
 import type { NewId } from './draft';
+import type { Offence } from './offence';
 import { isError, problem } from './problem';
 import type { Register } from './register';
 

@@ -13,8 +13,12 @@ export type DemoAccount = { email: string; name: string; what: string; password:
 
 const cookieOptions = { path: '/', httpOnly: true, sameSite: 'strict' as const };
 
-export const serveAccess = (app: FastifyInstance, server: Server, demoAccounts: DemoAccount[]): void => {
+type AccessOptions = { demoAccounts?: DemoAccount[]; signInsAMinute?: number };
+
+export const serveAccess = (app: FastifyInstance, server: Server, options: AccessOptions): void => {
   const { pool, clock } = server;
+  const { demoAccounts = [], signInsAMinute = 20 } = options;
+  const limited = { rateLimit: { max: signInsAMinute, timeWindow: '1 minute' } };
 
   const sessionFor = async (viewer: Viewer) => {
     const { name, today } = await organisationNow(pool, clock);
@@ -29,14 +33,20 @@ export const serveAccess = (app: FastifyInstance, server: Server, demoAccounts: 
     reply.setCookie(COOKIE, token, cookieOptions);
   };
 
-  serve(app, server, accessEndpoints.signIn, async ({ body, request, reply }) => {
-    const account = await maybeOne<queries.AccountRow>(pool, queries.accountByEmail(body.email));
-    if (!(await isPassword(account?.passwordHash, body.password)) || !account)
-      throw new Failure([problem('sign_in_failed')]);
-    const { passwordHash: _, ...viewer } = account;
-    await open(viewer, request.cookies[COOKIE], reply);
-    return sessionFor(viewer);
-  });
+  serve(
+    app,
+    server,
+    accessEndpoints.signIn,
+    async ({ body, request, reply }) => {
+      const account = await maybeOne<queries.AccountRow>(pool, queries.accountByEmail(body.email));
+      if (!(await isPassword(account?.passwordHash, body.password)) || !account)
+        throw new Failure([problem('sign_in_failed')]);
+      const { passwordHash: _, ...viewer } = account;
+      await open(viewer, request.cookies[COOKIE], reply);
+      return sessionFor(viewer);
+    },
+    limited,
+  );
 
   serve(app, server, accessEndpoints.whoAmI, async ({ viewer }) => sessionFor(viewer));
 
@@ -52,18 +62,27 @@ export const serveAccess = (app: FastifyInstance, server: Server, demoAccounts: 
     demoAccounts,
   }));
 
-  serve(app, server, accessEndpoints.firstAdministrator, async ({ body }) => {
-    const { token, email, name, password } = body;
-    const passwordHash = await hashPassword(password);
-    const used = await maybeOne(pool, queries.useLink(hashToken(token), 'first_administrator', clock.now()));
-    if (!used) throw new Failure([problem('link_used', {}, 'token')]);
-    const grants = JSON.stringify(presets.administrator());
-    await one(
-      pool,
-      queries.insertAccount({ email, name, language: 'en', passwordHash, personId: null, grants }),
-    );
-    return { email };
-  });
+  serve(
+    app,
+    server,
+    accessEndpoints.firstAdministrator,
+    async ({ body }) => {
+      const { token, email, name, password } = body;
+      const passwordHash = await hashPassword(password);
+      const used = await maybeOne(
+        pool,
+        queries.useLink(hashToken(token), 'first_administrator', clock.now()),
+      );
+      if (!used) throw new Failure([problem('link_used', {}, 'token')]);
+      const grants = JSON.stringify(presets.administrator());
+      await one(
+        pool,
+        queries.insertAccount({ email, name, language: 'en', passwordHash, personId: null, grants }),
+      );
+      return { email };
+    },
+    limited,
+  );
 
   serve(app, server, accessEndpoints.accounts, async () => ({
     accounts: await many<queries.AccountLine>(pool, queries.listAccounts),
