@@ -2,6 +2,8 @@ import { type CSSProperties, Suspense, lazy, useState } from 'react';
 import { accessEndpoints } from '@gremium/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Button, ConfigProvider } from 'antd';
+import german from 'antd/locale/de_DE';
+import english from 'antd/locale/en_GB';
 import { useTranslation } from 'react-i18next';
 import { Route, Routes } from 'react-router';
 import { call } from './api';
@@ -47,7 +49,7 @@ export const Frame = () => {
     <Entrance />
   );
   return (
-    <ConfigProvider theme={themeOf(mode)}>
+    <ConfigProvider theme={themeOf(mode)} locale={i18n.language === 'de' ? german : english}>
       <div className="page" style={customProperties(mode) as CSSProperties}>
         <header className="top">
           <Mark />

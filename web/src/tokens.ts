@@ -75,7 +75,7 @@ export const themeOf = (mode: Mode): ThemeConfig => {
       fontFamily: sans,
       fontSize: 14,
       boxShadow: 'none',
-      boxShadowSecondary: 'none',
+      boxShadowSecondary: `0 0 0 1px ${c.rule}`,
       controlOutline: 'transparent',
     },
     components: { Button: { primaryShadow: 'none', defaultShadow: 'none', fontWeight: 600 } },

@@ -1,3 +1,6 @@
+import dayjs from 'dayjs';
+import 'dayjs/locale/de';
+import 'dayjs/locale/en-gb';
 import i18next from 'i18next';
 import { initReactI18next } from 'react-i18next';
 import { de } from './de';
@@ -14,6 +17,9 @@ declare module 'i18next' {
 }
 
 const kept = localStorage.getItem('gremium-language');
+
+// calendars begin the week on Monday and name months in the language
+i18next.on('languageChanged', (language) => dayjs.locale(language === 'de' ? 'de' : 'en-gb'));
 
 export const startTexts = (): Promise<unknown> =>
   i18next.use(initReactI18next).init({
