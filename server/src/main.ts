@@ -1,11 +1,11 @@
 // The server process: migrates, fills an empty demo, listens. Started by scripts/start.mjs; see docs/operating.md.
 import { SchemaRefusal, migrate } from './database/migrate';
 import { ownerPool, serverPool } from './database/pool';
-import { one, sql } from './database/sql';
 import { firstAdministratorLink } from './access/access.endpoints';
 import { makeApp } from './app';
 import { dayIn, environmentClock } from './time/clock';
 import { IdSource } from './time/ids';
+import { headNumber } from './time/lens';
 
 const say = (line: string): void => {
   process.stdout.write(`${line}\n`);
@@ -23,7 +23,7 @@ const start = async (): Promise<void> => {
   if (applied.length > 0) say(`Database brought up to date: ${applied.join(', ')}.`);
   const demo = isDemo ? await import('../../demo/make') : undefined;
   const accounts = isDemo ? (await import('../../demo/accounts')).demoAccounts : [];
-  const { number } = await one<{ number: number }>(owner, sql`select number from journal_head`);
+  const number = await headNumber(owner);
   if (demo && number === 0) {
     const people = Number(process.env['GREMIUM_DEMO_PEOPLE'] ?? 1250);
     say(`Filling the empty register with the demo, Vessmar Ferries (${people} people at work) …`);

@@ -3,7 +3,8 @@ import { Draft, hire, leave, transfer } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import type { ClientBase } from 'pg';
 import { fail } from '../database/failure';
-import { many, one, sql } from '../database/sql';
+import { many, one } from '../database/sql';
+import { nextNumber } from '../people/number.sql';
 import { serve } from '../serve';
 import { type Acted, type Ask, type Deciding, type Decision, type Server, act } from '../time/act';
 import { idempotencyOf } from '../time/idempotency';
@@ -128,12 +129,7 @@ const decide = async (
 const withNumber = async (tx: ClientBase, input: HireInput): Promise<HireInput> => {
   if ('id' in input.person || input.person.number !== undefined) return input;
   for (;;) {
-    const { number, given } = await one<{ number: string; given: boolean }>(
-      tx,
-      sql`with next as (select nextval('person_number')::text as number)
-        select number, exists (select from number_given g where g.kind = 'person' and g.number = next.number) as given
-        from next`,
-    );
+    const { number, given } = await one<{ number: string; given: boolean }>(tx, nextNumber);
     if (!given) return { ...input, person: { ...input.person, number } };
   }
 };

@@ -14,7 +14,7 @@ export const servePeople = (app: FastifyInstance, server: Server): void => {
     const rows = await many<PersonLine & { total: number }>(pool, people(viewer, query, looking));
     if (rows.length > 0 || query.offset === 0) return { people: rows, total: rows[0]?.total ?? 0 };
     const first = { ...query, limit: 1, offset: 0 };
-    const [any] = await many<{ total: number }>(pool, people(viewer, first, looking));
-    return { people: [], total: any?.total ?? 0 };
+    const [line] = await many<{ total: number }>(pool, people(viewer, first, looking));
+    return { people: [], total: line?.total ?? 0 };
   });
 };

@@ -16,8 +16,9 @@ import {
 } from '@gremium/core';
 import type { ClientBase, Pool } from 'pg';
 import { Failure, isTransient, problemOf } from '../database/failure';
-import { many, maybeOne, one, sql } from '../database/sql';
+import { many, maybeOne, one } from '../database/sql';
 import { todayOf } from '../structure/organisation.sql';
+import { dropOldReplies, findReply, insertReply, lockKey, lockThings } from './act.sql';
 import type { Clock } from './clock';
 import type { IdSource } from './ids';
 import { head } from './journal.sql';
@@ -206,9 +207,10 @@ const lock = async (tx: ClientBase, ids: readonly ToLock[], locked: Set<number>)
   if (ids.length === 0) return;
   await many(
     tx,
-    sql`select case when exclusive then pg_advisory_xact_lock(id)::text else pg_advisory_xact_lock_shared(id)::text end
-      from (select * from unnest(${ids.map(([id]) => id)}::bigint[], ${ids.map(([, x]) => x)}::boolean[]) as t (id, exclusive)
-        order by id) s`,
+    lockThings(
+      ids.map(([id]) => id),
+      ids.map(([, exclusive]) => exclusive),
+    ),
   );
   for (const [id] of ids) locked.add(id);
 };
@@ -224,11 +226,8 @@ const keptReply = async <T>(
 ): Promise<T | null> => {
   if (!idempotency || preview) return null;
   const { key, request } = idempotency;
-  await many(tx, sql`select pg_advisory_xact_lock(hashtextextended(${`${viewer.account} ${key}`}, 4680))`);
-  const kept = await maybeOne<{ request_digest: string; reply: T }>(
-    tx,
-    sql`select request_digest, reply from kept_reply where account_id = ${viewer.account} and key = ${key}`,
-  );
+  await many(tx, lockKey(viewer.account, key));
+  const kept = await maybeOne<{ request_digest: string; reply: T }>(tx, findReply(viewer.account, key));
   if (!kept) return null;
   if (kept.request_digest !== digestOf(request)) throw new Failure([problem('idempotency_other_request')]);
   return kept.reply;
@@ -241,10 +240,15 @@ const keepReply = async <T>(
   { acted, at }: { acted: Acted<T>; at: string },
 ): Promise<void> => {
   if (!idempotency) return;
-  await many(tx, sql`delete from kept_reply where at < ${at}::timestamptz - interval '30 days'`);
+  await many(tx, dropOldReplies(at));
   await many(
     tx,
-    sql`insert into kept_reply (account_id, key, request_digest, status, reply, at)
-      values (${viewer.account}, ${idempotency.key}, ${digestOf(idempotency.request)}, 200, ${JSON.stringify(acted)}, ${at})`,
+    insertReply({
+      account: viewer.account,
+      key: idempotency.key,
+      digest: digestOf(idempotency.request),
+      reply: JSON.stringify(acted),
+      at,
+    }),
   );
 };

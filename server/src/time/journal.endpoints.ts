@@ -3,17 +3,16 @@ import { problem, putBack } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { seesAll } from '../access/scope.sql';
 import { Failure, fail } from '../database/failure';
-import { type Sql, join, many, sql } from '../database/sql';
+import { type Sql, many } from '../database/sql';
 import { serve } from '../serve';
 import { type Server, act } from './act';
 import { idempotencyOf } from './idempotency';
-import { entries } from './journal.sql';
+import { entries, everyEntry, numbersOf, ofNumbers, touching } from './journal.sql';
 import { labelled } from './labels';
 import { type Looking, look } from './lens';
 import { outward } from './records.endpoints';
 import { countRowsOf, visibleRowsOf } from './records.sql';
 import { decideUndo, pastEntries, undoneAmong } from './undo';
-import { tableOf, thingColumn } from './version.sql';
 
 type Seen = { row: Row; supersededBy: number | null };
 type Head = Entry & { undoes: number[] };
@@ -56,12 +55,10 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
     const undone = await undoneAmong(pool, ids);
     const undoes = heads.flatMap((head) => head.undoes.map(Number));
     const numbers = new Map(
-      (
-        await many<{ id: number; number: number }>(
-          pool,
-          sql`select id, number from entry where id = any(${undoes}::bigint[])`,
-        )
-      ).map(({ id, number }) => [id, number]),
+      (await many<{ id: number; number: number }>(pool, numbersOf(undoes))).map(({ id, number }) => [
+        id,
+        number,
+      ]),
     );
     return heads
       .filter(({ id }) => seesEverything(viewer) || (seen.get(id) ?? []).length > 0)
@@ -81,7 +78,7 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
 
   serve(app, server, journalEndpoints.journal, async ({ query, viewer }) => {
     const looking = await look(pool, clock, {});
-    const where = query.thing === undefined ? sql`true` : sql`e.id in (${touching(query.thing)})`;
+    const where = query.thing === undefined ? everyEntry : touching(query.thing);
     const found: Entry[] = [];
     // A viewer of a part is shown the entries of that part: pages are read until enough of them are found.
     for (
@@ -103,7 +100,7 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
 
   const readEntry = async (viewer: Viewer, number: number, looking: Looking) => {
     const page = { limit: 1, offset: 0 };
-    const [head] = await readHeads(viewer, sql`e.number = ${number}`, page, looking);
+    const [head] = await readHeads(viewer, ofNumbers([number]), page, looking);
     return head ?? fail('entry_unknown', { number });
   };
 
@@ -128,12 +125,7 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
       decide: (deciding) => decideUndo(deciding, params.number, null),
     });
     const numbers = result.entries.map(({ number }) => number);
-    const heads = await readHeads(
-      viewer,
-      sql`e.number = any(${numbers}::bigint[])`,
-      { limit: 1000, offset: 0 },
-      looking,
-    );
+    const heads = await readHeads(viewer, ofNumbers(numbers), { limit: 1000, offset: 0 }, looking);
     const hidden = heads.length < numbers.length ? [problem('record_hidden')] : [];
     return { entries: heads, problems: [...(await labelled(pool, viewer, problems, looking)), ...hidden] };
   });
@@ -180,12 +172,3 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
 };
 
 const seesEverything = (viewer: Viewer): boolean => sectionNames.every((section) => seesAll(viewer, section));
-
-const touching = (thing: number): Sql =>
-  join(
-    sectionNames.map(
-      (section) => sql`select unnest(array[v.recorded_by, v.superseded_by]) from ${tableOf(section)} v
-        where v.${thingColumn(section)} = ${thing}`,
-    ),
-    ' union ',
-  );

@@ -1,9 +1,34 @@
-import { type Sql, sql } from '../database/sql';
+import { sectionNames } from '@gremium/contract';
+import { type Sql, join, sql } from '../database/sql';
+import { tableOf, thingColumn } from './version.sql';
 
 const utc = (expression: Sql): Sql =>
   sql`to_char(${expression} at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
 
-export const head = sql`select number, ${utc(sql`moment`)} as moment from journal_head`;
+export const head = sql`select number, ${utc(sql`moment`)} as moment, digest from journal_head`;
+
+/** All entries with what they undo, as the chain of digests goes through them. */
+export const chain = sql`
+  select e.id, e.number, ${utc(sql`e.moment`)} as moment, e.kind, e.account, e.reason, e.origin, e.digest,
+    coalesce((select array_agg(u.undone_id) from entry_undo u where u.entry_id = e.id), '{}') as undoes
+  from entry e
+  order by e.number`;
+
+export const numbersOf = (ids: readonly number[]): Sql => sql`
+  select id, number from entry where id = any(${ids}::bigint[])`;
+
+export const everyEntry = sql`true`;
+export const ofNumbers = (numbers: readonly number[]): Sql => sql`e.number = any(${numbers}::bigint[])`;
+
+/** Entries that touched a thing. */
+export const touching = (thing: number): Sql =>
+  sql`e.id in (${join(
+    sectionNames.map(
+      (section) => sql`select unnest(array[v.recorded_by, v.superseded_by]) from ${tableOf(section)} v
+      where v.${thingColumn(section)} = ${thing}`,
+    ),
+    ' union ',
+  )})`;
 
 /**
  * Gives the entry its number, moment and digest, under the lock of the head row held to the end of the transaction.

@@ -1,10 +1,10 @@
 // Names for the things that problems mention: those the viewer may see; any other is "a record you may not see".
 import type { Param, Problem, ThingRef, Viewer } from '@gremium/contract';
 import { spokenName } from '@gremium/core';
-import { type Db, many, sql } from '../database/sql';
+import { type Db, many } from '../database/sql';
+import { type NamedKind, namesOn, personsBehind, thingNames } from './labels.sql';
 import type { Looking } from './lens';
 import { visibleThings } from './records.sql';
-import { tableOf, thingColumn } from './version.sql';
 
 type Labels = Map<string, { id: number; kind: ThingRef['kind']; label: string }>;
 
@@ -41,7 +41,7 @@ const labelsOf = async (db: Db, viewer: Viewer, refs: ThingRef[], looking: Looki
   const ids = (kind: ThingRef['kind']) => refs.filter((ref) => ref.kind === kind).map(({ id }) => id);
   for (const kind of ['unit', 'position', 'job', 'location', 'legal_entity', 'grade', 'cost_centre'] as const)
     await nameThings(db, viewer, { kind, ids: ids(kind), looking, labels });
-  const persons = await personsBehind(db, ids('person'), ids('employment'), ids('placement'));
+  const persons = await many<Behind>(db, personsBehind(ids('person'), ids('employment'), ids('placement')));
   const names = await personNames(db, viewer, [...new Set(persons.map(({ person }) => person))], looking);
   for (const { kind, id, person } of persons) {
     const label = names.get(person);
@@ -52,7 +52,7 @@ const labelsOf = async (db: Db, viewer: Viewer, refs: ThingRef[], looking: Looki
 };
 
 type Naming = {
-  kind: 'unit' | 'position' | 'job' | 'location' | 'legal_entity' | 'grade' | 'cost_centre';
+  kind: NamedKind;
   ids: number[];
   looking: Looking;
   labels: Labels;
@@ -61,33 +61,17 @@ type Naming = {
 const nameThings = async (db: Db, viewer: Viewer, { kind, ids, looking, labels }: Naming): Promise<void> => {
   if (ids.length === 0) return;
   const seen = await many<{ id: number }>(db, visibleThings(viewer, kind, ids, looking));
-  const column = kind === 'position' ? sql`title` : sql`name`;
   const rows = await many<{ id: number; label: string }>(
     db,
-    sql`select ${thingColumn(kind)} as id, (array_agg(${column} order by valid_from desc))[1] as label
-      from ${tableOf(kind)} where superseded_by is null and ${thingColumn(kind)} = any(${seen.map(({ id }) => id)}::bigint[])
-      group by 1`,
+    thingNames(
+      kind,
+      seen.map(({ id }) => id),
+    ),
   );
   for (const { id, label } of rows) labels.set(`${kind} ${id}`, { kind, id, label });
 };
 
 type Behind = { kind: string; id: number; person: number };
-
-const personsBehind = (
-  db: Db,
-  persons: number[],
-  employments: number[],
-  placements: number[],
-): Promise<Behind[]> =>
-  many<Behind>(
-    db,
-    sql`select 'person' as kind, id, id as person from unnest(${persons}::bigint[]) t (id)
-      union select 'employment', employment_id, person_id from employment_version
-        where employment_id = any(${employments}::bigint[])
-      union select 'placement', p.placement_id, e.person_id from placement_version p
-        join employment_version e on e.employment_id = p.employment_id
-        where p.placement_id = any(${placements}::bigint[])`,
-  );
 
 /** Spoken names of the persons the viewer may see, as of the day looked at, else the first name known. */
 export const personNames = async (
@@ -100,11 +84,10 @@ export const personNames = async (
   const seen = await many<{ id: number }>(db, visibleThings(viewer, 'person_name', ids, looking));
   const rows = await many<Parameters<typeof spokenName>[0] & { id: number }>(
     db,
-    sql`select distinct on (person_id) person_id as id, given, middle, family, prefix, preferred,
-        birth_name as "birthName", sort_name as "sortName"
-      from person_name_version
-      where superseded_by is null and person_id = any(${seen.map(({ id }) => id)}::bigint[])
-      order by person_id, (valid_from <= ${looking.on}::date and ${looking.on}::date < valid_until) desc, valid_from`,
+    namesOn(
+      seen.map(({ id }) => id),
+      looking.on,
+    ),
   );
   return new Map(rows.map((row) => [row.id, spokenName(row)]));
 };

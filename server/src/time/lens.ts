@@ -1,9 +1,9 @@
 import type { Day, Lens } from '@gremium/contract';
 import { fail } from '../database/failure';
-import { type Db, many, one, sql } from '../database/sql';
+import { type Db, many, one } from '../database/sql';
 import { todayOf } from '../structure/organisation.sql';
 import type { Clock } from './clock';
-import { closeMoment, lastNumberBy } from './journal.sql';
+import { closeMoment, head, lastNumberBy } from './journal.sql';
 
 /** The two clocks, resolved: a day, and the entry after which to believe (null: the last). */
 export type Looking = { on: Day; by: number | null; today: Day };
@@ -26,5 +26,4 @@ const padded = (moment: string): string => {
   return `${seconds}.${fraction.padEnd(6, '0')}Z`;
 };
 
-export const headNumber = async (db: Db): Promise<number> =>
-  (await one<{ number: number }>(db, sql`select number from journal_head`)).number;
+export const headNumber = async (db: Db): Promise<number> => (await one<{ number: number }>(db, head)).number;

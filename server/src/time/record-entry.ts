@@ -3,7 +3,8 @@ import { sectionNames, sections } from '@gremium/contract';
 import { problem } from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { Failure } from '../database/failure';
-import { many, maybeOne, one, sql } from '../database/sql';
+import { many, maybeOne, one } from '../database/sql';
+import { giveNumber, ownerOfNumber } from '../people/number.sql';
 import { insertEntry, insertUndone } from './journal.sql';
 import { insertThings, insertVersions, rowDigests, supersede } from './version.sql';
 
@@ -85,15 +86,8 @@ const supersedeAll = async (
 // A person's number stays theirs for ever; undone or merged, nobody else gets it.
 const keepNumbers = async (tx: ClientBase, rows: Row<'person'>[]): Promise<void> => {
   for (const { values, thing } of rows) {
-    await many(
-      tx,
-      sql`insert into number_given (kind, number, thing_id) values ('person', ${values.number}, ${thing})
-        on conflict do nothing`,
-    );
-    const owner = await maybeOne<{ thing_id: number }>(
-      tx,
-      sql`select thing_id from number_given where kind = 'person' and number = ${values.number}`,
-    );
+    await many(tx, giveNumber(values.number, thing));
+    const owner = await maybeOne<{ thing_id: number }>(tx, ownerOfNumber(values.number));
     if (owner?.thing_id !== thing)
       throw new Failure([problem('number_taken', { number: values.number }, 'person.number')]);
   }

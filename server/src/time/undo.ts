@@ -1,12 +1,12 @@
-import type { Row, SectionName } from '@gremium/contract';
-import { sectionNames, sectionRefs } from '@gremium/contract';
+import type { Row } from '@gremium/contract';
+import { sectionNames } from '@gremium/contract';
 import { type PastEntry, type UndoAsk, type UndoPlan, problem, undoneEntries, undoPlan } from '@gremium/core';
 import type { ClientBase } from 'pg';
-import { type Db, join, many, maybeOne, name, sql } from '../database/sql';
+import { type Db, many, maybeOne } from '../database/sql';
 import type { Deciding, Decision } from './act';
 import { undoings } from './journal.sql';
 import { Neighbourhood } from './neighbourhood';
-import { rowColumns, snake, tableOf, thingColumn } from './version.sql';
+import { dependentEntries, entryHeads, entryOfNumber, recordersOf, rowsTouchedBy } from './undo.sql';
 
 /** Of some entries, which are undone, and by which entry in force. */
 export const undoneAmong = async (
@@ -27,12 +27,7 @@ type Head = { id: number; number: number; undoes: number[] };
 
 /** Entries with all they recorded and superseded. For decisions. */
 export const pastEntries = async (tx: ClientBase, ids: readonly number[]): Promise<PastEntry[]> => {
-  const heads = await many<Head>(
-    tx,
-    sql`select e.id, e.number, coalesce(array_agg(u.undone_id) filter (where u.undone_id is not null), '{}') as undoes
-      from entry e left join entry_undo u on u.entry_id = e.id
-      where e.id = any(${ids}::bigint[]) group by e.id order by e.number`,
-  );
+  const heads = await many<Head>(tx, entryHeads(ids));
   const past = new Map(
     heads.map((head): [number, PastEntry] => [
       head.id,
@@ -40,11 +35,7 @@ export const pastEntries = async (tx: ClientBase, ids: readonly number[]): Promi
     ]),
   );
   for (const section of sectionNames) {
-    const rows = await many<Row & { supersededBy: number | null }>(
-      tx,
-      sql`select ${rowColumns(section)}, v.superseded_by as "supersededBy" from ${tableOf(section)} v
-        where v.recorded_by = any(${ids}::bigint[]) or v.superseded_by = any(${ids}::bigint[])`,
-    );
+    const rows = await many<Row & { supersededBy: number | null }>(tx, rowsTouchedBy(section, ids));
     for (const { supersededBy, ...row } of rows) {
       past.get(row.entry)?.recorded.push(row);
       if (supersededBy !== null) past.get(supersededBy)?.superseded.push(row);
@@ -55,20 +46,7 @@ export const pastEntries = async (tx: ClientBase, ids: readonly number[]): Promi
 
 // Entries that superseded one of the lineages, or recorded rows of, or naming, one of the things.
 const dependents = async (tx: ClientBase, { lineages, things }: { lineages: number[]; things: number[] }) => {
-  const parts = sectionNames.flatMap((section) => {
-    const named = [thingColumn(section), ...sectionRefs(section).map(({ field }) => name(snake(field)))];
-    return [
-      sql`select superseded_by as id from ${tableOf(section)} v
-        where lineage = any(${lineages}::bigint[]) and superseded_by is not null`,
-      ...(things.length === 0
-        ? []
-        : named.map(
-            (column) =>
-              sql`select recorded_by from ${tableOf(section)} v where ${column} = any(${things}::bigint[])`,
-          )),
-    ];
-  });
-  const found = await many<{ id: number }>(tx, join(parts, ' union '));
+  const found = await many<{ id: number }>(tx, dependentEntries(lineages, things));
   const ids = found.map(({ id }) => id);
   const undone = await undoneAmong(tx, ids);
   return pastEntries(
@@ -82,10 +60,7 @@ const owners = async (tx: ClientBase, rows: readonly Row[]) => {
   const firsts = new Map<number, number>();
   for (const section of new Set(rows.map((row) => row.section))) {
     const lineages = rows.filter((row) => row.section === section).map(({ lineage }) => lineage);
-    const found = await many<{ id: number; entry: number }>(
-      tx,
-      sql`select id, recorded_by as entry from ${tableOf(section as SectionName)} where id = any(${lineages}::bigint[])`,
-    );
+    const found = await many<{ id: number; entry: number }>(tx, recordersOf(section, lineages));
     for (const { id, entry } of found) firsts.set(id, entry);
   }
   const ids = new Set([...firsts.values(), ...rows.map(({ entry }) => entry)]);
@@ -100,7 +75,7 @@ const owners = async (tx: ClientBase, rows: readonly Row[]) => {
 export const planUndo = async (deciding: Deciding, entryNumber: number): Promise<UndoPlan> => {
   const { tx, newId, entry } = deciding;
   const nothing = { entries: [], change: { recorded: [], superseded: [] } };
-  const target = await maybeOne<{ id: number }>(tx, sql`select id from entry where number = ${entryNumber}`);
+  const target = await maybeOne<{ id: number }>(tx, entryOfNumber(entryNumber));
   if (!target) return { ...nothing, problems: [problem('entry_unknown', { number: entryNumber })] };
   const by = (await undoneAmong(tx, [target.id])).get(target.id);
   if (by)

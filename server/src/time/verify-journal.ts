@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { sectionNames } from '@gremium/contract';
 import type { EntryKind } from '@gremium/contract';
-import { type Db, many, sql } from '../database/sql';
+import { type Db, many } from '../database/sql';
+import { chain, head } from './journal.sql';
 import { contentOf } from './record-entry';
 import { rowDigests, supersededRows } from './version.sql';
 
@@ -39,13 +40,7 @@ export const verifyJournal = async (db: Db): Promise<Verdict> => {
     for (const { entry, id } of await many<{ entry: number; id: number }>(db, supersededRows(section)))
       push(superseded, entry, id);
   }
-  const entries = await many<Kept>(
-    db,
-    sql`select e.id, e.number, to_char(e.moment at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as moment, e.kind,
-        e.account, e.reason, e.origin, e.digest,
-        coalesce((select array_agg(u.undone_id) from entry_undo u where u.entry_id = e.id), '{}') as undoes
-      from entry e order by e.number`,
-  );
+  const entries = await many<Kept>(db, chain);
   let before = { digest: '', moment: '' };
   entries.forEach((entry, i) => {
     const own = (digests.get(entry.id) ?? []).sort((a, b) => a.id - b.id).map(({ digest }) => digest);
@@ -66,11 +61,8 @@ export const verifyJournal = async (db: Db): Promise<Verdict> => {
     digests.delete(entry.id);
   });
   for (const id of digests.keys()) faults.push(`rows of entry ${id}, which is not in the journal`);
-  const [head] = await many<{ number: number; digest: string }>(
-    db,
-    sql`select number, digest from journal_head`,
-  );
-  if (head?.number !== entries.length || head.digest !== before.digest)
+  const [last] = await many<{ number: number; digest: string }>(db, head);
+  if (last?.number !== entries.length || last.digest !== before.digest)
     faults.push('the head of the journal is not its last entry');
   return { entries: entries.length, rows, faults };
 };
