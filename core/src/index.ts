@@ -8,6 +8,7 @@ export * from './movements/place';
 export * from './movements/transfer';
 export * from './people/employments';
 export * from './people/names';
+export * from './people/pay-range';
 export * from './structure/fraction';
 export * from './structure/manager';
 export * from './structure/occupancy';

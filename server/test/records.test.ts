@@ -278,6 +278,30 @@ describe('laws over HTTP', () => {
     expect(done.entry).toBeGreaterThan(0);
   });
 
+  test('pay outside the range of the grade is a warning of the slip, with the range', async () => {
+    const positionId = await vacantPosition(running, admin);
+    const kinds = await admin.call(endpoints.records, {
+      params: { kind: 'list_entry' },
+      query: { limit: 100 },
+    });
+    const kindId = kinds.rows.find(({ values }) => values['code'] === 'BASE')!.thing;
+    const pay = [
+      { kindId, amount: '99999', currency: 'EUR', basis: 'month' as const, rate: 'full_time' as const },
+    ];
+    const input = {
+      person: newcomer('Rich'),
+      positionId,
+      firstDay: '2026-12-01' as Day,
+      pay,
+      reasonId: null,
+    };
+    const { problems } = await admin.call(endpoints.hire, { body: { input, preview: true } });
+    expect(problems.map(({ code, severity, field }) => [code, severity, field])).toEqual([
+      ['pay_outside_range', 'warning', 'pay'],
+    ]);
+    expect(Number(problems[0]!.params['maximum'])).toBeLessThan(99999);
+  });
+
   test('a leaver leaves a vacant place the next day; a person is never employed twice in one legal entity', async () => {
     const positionId = await vacantPosition(running, admin);
     const input = {

@@ -3,7 +3,8 @@ import type { Draft } from '../time/draft';
 import { BEGINNING, OPEN, type Period, addDays, completedYears, overlaps } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { spellsOf } from '../people/employments';
-import { findPlace, placementAt, slip } from './place';
+import { payOutsideRange } from '../people/pay-range';
+import { findPlace, placementAt, slip, worked } from './place';
 
 export type Hired = {
   personId: number;
@@ -49,6 +50,8 @@ export const hire = (draft: Draft, input: HireInput): Hired | null => {
     period.until,
   );
   recordTerms(draft, input, employmentId, period);
+  for (const pay of input.pay)
+    draft.problems.push(...payOutsideRange(draft.register, pay, worked(place), firstDay));
   const placement = placementAt(place, employmentId, input.reasonId);
   const placementId = draft.create('placement', period.from, placement, period.until);
   return {

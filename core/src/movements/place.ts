@@ -1,7 +1,7 @@
 import type { Bound, Day, SlipValue, Values } from '@gremium/contract';
 import { problem, thing } from '../time/problem';
 import type { Draft } from '../time/draft';
-import { type Period, addDays } from '../time/calendar';
+import { type Period, addDays, isOn } from '../time/calendar';
 import { spanOf } from '../people/employments';
 import { fullTimeAt, hiresNeedPosition, inherited } from '../structure/tree';
 
@@ -83,6 +83,11 @@ const makePosition = (draft: Draft, { unitId, jobId, locationId }: Target, first
     draft.problems.push(problem('hires_need_position', { unit: thing('unit', unitId) }, 'positionId'));
     return null;
   }
+  const below = register.referrers('unit', 'parentId', unitId).filter((row) => isOn(row, firstDay));
+  if (below.length > 0) {
+    const units = below.map((row) => thing('unit', row.thing));
+    draft.problems.push(problem('unit_has_sub_units', { unit: thing('unit', unitId), units }, 'unitId'));
+  }
   const job = jobId ?? register.at('unit_hiring', unitId, firstDay)?.jobId ?? null;
   const values = job === null ? undefined : register.at('job', job, firstDay);
   if (job === null || !values) {
@@ -129,6 +134,13 @@ export const closeMadeOnHire = (draft: Draft, positionId: number, lastDay: Bound
   const others = draft.register.referrers('placement', 'positionId', positionId, { from, until: 'infinity' });
   if (others.length === 0) draft.set('position', positionId, { from, values: { standing: 'closed' } });
 };
+
+/** What pay is compared with at a place. */
+export const worked = ({ position, hours, fullTime }: Place) => ({
+  gradeId: position.gradeId,
+  hours,
+  fullTime,
+});
 
 /** The version of a placement at a place. */
 export const placementAt = (

@@ -3,7 +3,8 @@ import type { Draft } from '../time/draft';
 import { OPEN, type Period, addDays, isBefore } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { mainEmployment, primaryPlacement, spanOf, spellsOf } from '../people/employments';
-import { type Place, closeMadeOnHire, endTerms, findPlace, placementAt } from './place';
+import { payOutsideRange } from '../people/pay-range';
+import { type Place, closeMadeOnHire, endTerms, findPlace, placementAt, worked } from './place';
 
 export type Transferred = {
   employmentId: number;
@@ -50,6 +51,8 @@ export const transfer = (draft: Draft, input: TransferInput): Transferred | null
     period.until,
   );
   changePay(draft, input, employmentId, period);
+  for (const pay of input.pay ?? [])
+    draft.problems.push(...payOutsideRange(draft.register, pay, worked(place), firstDay));
   return {
     employmentId,
     placementId,

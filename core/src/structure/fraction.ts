@@ -12,6 +12,7 @@ export const fraction = (num: number | bigint, den: number | bigint = 1): Fracti
 export const ZERO = fraction(0);
 export const plus = (a: Fraction, b: Fraction): Fraction =>
   a.den === b.den ? fraction(a.num + b.num, a.den) : fraction(a.num * b.den + b.num * a.den, a.den * b.den);
+export const times = (a: Fraction, b: Fraction): Fraction => fraction(a.num * b.num, a.den * b.den);
 export const minus = (a: Fraction, b: Fraction): Fraction => plus(a, { num: -b.num, den: b.den });
 export const sum = (all: readonly Fraction[]): Fraction => all.reduce(plus, ZERO);
 export const exceeds = (a: Fraction, b: Fraction): boolean => a.num * b.den > b.num * a.den;

@@ -2,7 +2,7 @@ import type { Bound, Standing, Values } from '@gremium/contract';
 import type { Register } from '../time/register';
 import { isOn } from '../time/calendar';
 import { mainEmployment, placementOf, spellsOf, workerFlags } from '../people/employments';
-import { type Fraction, ZERO, fraction, plus } from './fraction';
+import { type Fraction, ZERO, fraction, plus, times } from './fraction';
 import { managerAbove, managerPosition } from './manager';
 import { type Occupancy, contractedShare, positionState, shareAtWork } from './occupancy';
 import { leavesFirst, unitTree } from './tree';
@@ -143,8 +143,6 @@ const addPay = (register: Register, placement: Values<'placement'>, on: Bound, u
     addCost(unit, values.currency, due);
   }
 };
-
-const times = (a: Fraction, b: Fraction): Fraction => fraction(a.num * b.num, a.den * b.den);
 
 /** A year's pay of a component, exact: 12 months = 52 weeks of the full-time hours (in hundredths) = 260 days. */
 export const yearly = (

@@ -93,7 +93,7 @@ beforeEach(() => {
     TEAM: entry('unit_kind', 'TEAM'),
     EMP: entry('worker_type', 'EMP'),
     LEFT: entry('reason', 'LEFT', { class: 'by_employee' }),
-    BASE: entry('pay_kind', 'BASE'),
+    BASE: entry('pay_kind', 'BASE', { base: true }),
   };
   entity = {
     fi: draft.create('legal_entity', BEGINNING, { code: 'FI', name: 'FI', country: 'FI', currency: 'EUR' }),
@@ -344,6 +344,44 @@ describe('movements', () => {
     } as HireInput);
     expect(hasErrors(draft.problems)).toBe(true);
     expect(draft.problems.at(-1)?.code).toBe('person_employed');
+  });
+});
+
+describe('warnings of a hire', () => {
+  const pay = (amount: string, rate: 'full_time' | 'actual' = 'full_time') => [
+    { kindId: lists['BASE']!, amount, currency: 'EUR', basis: 'month' as const, rate },
+  ];
+
+  test('pay outside the range of the grade is said, its bounds are inside, part-time pay is compared at full time', () => {
+    const gradeId = draft.create('grade', BEGINNING, { code: 'G', name: 'G', level: 1, steps: 1 });
+    const range = { minimum: '2450', middle: '2880', maximum: '3310', currency: 'EUR', fullTime: 3750 };
+    draft.create('grade_range', BEGINNING, { gradeId, ...range });
+    const said = (amount: string, rate?: 'actual', hours?: number) => {
+      const before = draft.problems.length;
+      const place = position(units.terminal, `Paid ${draft.newId()}`, { gradeId });
+      hired(`Paid ${draft.newId()}`, place, '2024-02-01', {
+        pay: pay(amount, rate),
+        ...(hours ? { hours } : {}),
+      });
+      return draft.problems.slice(before).map(({ code }) => code);
+    };
+    expect([said('2450'), said('3310'), said('2449.99'), said('3310.01')]).toEqual([
+      [],
+      [],
+      ['pay_outside_range'],
+      ['pay_outside_range'],
+    ]);
+    // half time: 1,500 is 3,000 at full time; 1,700 is 3,400
+    expect([said('1500', 'actual', 1875), said('1700', 'actual', 1875)]).toEqual([[], ['pay_outside_range']]);
+  });
+
+  test('hiring into a unit that has units below it asks whether one of them is meant', () => {
+    draft.set('unit', units.company, { from: START, values: { hiresNeedPosition: false } });
+    hired('A', undefined as never, '2024-02-01', { unitId: units.harbour, jobId: job });
+    expect(draft.problems.map(({ code, severity }) => [code, severity])).toEqual([
+      ['unit_has_sub_units', 'warning'],
+    ]);
+    expect(draft.problems[0]!.params['units']).toEqual([{ kind: 'unit', id: units.terminal }]);
   });
 });
 

@@ -8,7 +8,6 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   right_missing: 403,
   other_site: 403,
   record_hidden: 404,
-  record_unknown: 404,
   entry_unknown: 404,
   path_unknown: 404,
   conflict: 409,

@@ -48,6 +48,7 @@ export const serveMovements = (app: FastifyInstance, server: Server): void => {
       ...seed('location', input.locationId),
       ...seed('legal_entity', input.legalEntityId),
       ...seed('list_entry', input.workerTypeId),
+      ...payKinds(input.pay),
     ];
     await mustSee(viewer, visible);
     const acted = await act<Moved>(server, viewer, {
@@ -75,7 +76,7 @@ export const serveMovements = (app: FastifyInstance, server: Server): void => {
       locks: visible.filter(({ kind }) => kind !== 'unit').map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
       decide: (deciding) =>
-        decide(deciding, [...visible, ...seed('job', input.jobId)], (draft) => {
+        decide(deciding, [...visible, ...seed('job', input.jobId), ...payKinds(input.pay ?? [])], (draft) => {
           const done = transfer(draft, input);
           return done && { ...done, personId: input.personId };
         }),
@@ -104,6 +105,8 @@ export const serveMovements = (app: FastifyInstance, server: Server): void => {
 };
 
 const seed = (kind: Seed['kind'], id: number | undefined): Seed[] => (id === undefined ? [] : [{ kind, id }]);
+
+const payKinds = (pay: HireInput['pay']): Seed[] => pay.flatMap(({ kindId }) => seed('list_entry', kindId));
 
 const common = (kind: 'hire' | 'transfer', input: HireInput | TransferInput, preview: boolean) =>
   ({

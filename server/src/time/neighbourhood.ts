@@ -36,7 +36,9 @@ export class Neighbourhood {
       this.asked.add('organisation');
       this.take(await many<Row>(this.tx, allRows('organisation', null)));
     }
+    fresh.push(...(await this.add('unit', 'parentId', ids('unit'))));
     for (let step = 0; step < 3; step++) fresh = await this.loadNamed(fresh);
+    await this.add('grade_range', 'gradeId', [...this.register.things('grade')]);
     return this.register;
   }
 
