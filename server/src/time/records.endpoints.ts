@@ -101,8 +101,11 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
           tx,
           lastEntryOf(tableOf(section), thingColumn(section), id),
         );
-        if (last.number > basedOn)
-          throw new Failure([conflict(register, { section, id, last: last.number })]);
+        if (last.number > basedOn) {
+          // what now stands, as far as the viewer may see it
+          const now = await many<Row>(tx, visibleHistory(viewer, section, id, looking));
+          throw new Failure([conflict(section, last.number, now)]);
+        }
         const draft = new Draft(register, newId, entry);
         draft.revise(section, id, revisionOf(register, section, id, edit));
         return finish(draft, id);
@@ -113,15 +116,8 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
 };
 
 // The other's save is said with its entry and what now stands, so that both can be shown side by side.
-const conflict = (
-  register: Register,
-  { section, id, last }: { section: SectionName; id: number; last: number },
-) =>
-  problem('conflict', {
-    section,
-    entry: last,
-    now: JSON.stringify(register.rows(section, id).map(outward)),
-  });
+const conflict = (section: SectionName, entry: number, now: Row[]) =>
+  problem('conflict', { section, entry, now: JSON.stringify(now.map(outward)) });
 
 const finish = (draft: Draft, result: number) => {
   const { change, problems } = draft;
