@@ -1,6 +1,7 @@
 import { accessEndpoints } from './access/access.endpoints';
 import type { Endpoint } from './endpoint';
 import { measureEndpoints } from './measures/measures.endpoints';
+import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
 import { peopleEndpoints } from './people/people.endpoints';
 import { structureEndpoints } from './structure/structure.endpoints';
@@ -14,6 +15,7 @@ export const endpoints = {
   ...peopleEndpoints,
   ...structureEndpoints,
   ...movementEndpoints,
+  ...draftEndpoints,
   ...measureEndpoints,
 } satisfies Record<string, Endpoint>;
 

@@ -84,6 +84,15 @@ export const problemCodes = {
   too_many_requests: 'error',
   other_site: 'error',
   email_in_use: 'error',
+  draft_limit: 'error',
+  // a movement's warning without a word for it
+  word_missing: 'error',
+  // effects of a movement
+  effect_mark: 'note',
+  effect_reports_to: 'note',
+  effect_no_manager: 'note',
+  effect_fte: 'note',
+  effect_continued: 'note',
   // server
   body_too_large: 'error',
   path_unknown: 'error',

@@ -20,10 +20,12 @@ import { type DemoAccount, serveAccess } from './access/access.endpoints';
 import { Failure } from './database/failure';
 import { RegisterCache } from './measures/register-cache';
 import { serveMeasures } from './measures/measures.endpoints';
+import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
 import { servePeople } from './people/people.endpoints';
 import { serveStructure } from './structure/structure.endpoints';
 import type { Server } from './time/act';
+import { serveFind } from './time/find.endpoints';
 import { serveJournal } from './time/journal.endpoints';
 import { serveRecords } from './time/records.endpoints';
 
@@ -68,9 +70,11 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveAccess(api, server, options);
     serveRecords(api, server);
     serveJournal(api, server);
-    servePeople(api, server);
+    servePeople(api, server, cache);
     serveStructure(api, server, cache);
-    serveMovements(api, server);
+    serveMovements(api, server, cache);
+    serveDrafts(api, server);
+    serveFind(api, server, cache);
     serveMeasures(api, server, cache);
   });
   await servePages(app);

@@ -10,8 +10,14 @@ export class Refused extends Error {
   }
 }
 
-/** Calls an endpoint of the contract. */
-export const call = async <E extends Endpoint>(endpoint: E, asked: CallOf<E>): Promise<ReplyOf<E>> => {
+type Sending = { idempotencyKey?: string; signal?: AbortSignal; keepalive?: boolean };
+
+/** Calls an endpoint of the contract. With an idempotency key the act is carried out once, however often it is sent. */
+export const call = async <E extends Endpoint>(
+  endpoint: E,
+  asked: CallOf<E>,
+  { idempotencyKey, signal, keepalive = false }: Sending = {},
+): Promise<ReplyOf<E>> => {
   const { params = {}, query = {}, body } = asked as { params?: object; query?: object; body?: unknown };
   const path = Object.entries(params).reduce(
     (at, [name, value]) => at.replace(`:${name}`, encodeURIComponent(String(value))),
@@ -21,9 +27,13 @@ export const call = async <E extends Endpoint>(endpoint: E, asked: CallOf<E>): P
   const search = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
   const response = await fetch(search ? `${path}?${search}` : path, {
     method: endpoint.method,
-    ...(body === undefined
-      ? {}
-      : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    keepalive,
+    ...(signal ? { signal } : {}),
+    headers: {
+      ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+      ...(idempotencyKey ? { 'idempotency-key': idempotencyKey } : {}),
+    },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   });
   const reply: unknown = await response.json().catch(() => ({}));
   if (response.ok) return reply as ReplyOf<E>;

@@ -3,7 +3,7 @@ import './styles.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
-import { Frame } from './frame';
+import { Frame } from './frame/frame';
 import { startTexts } from './texts/i18n';
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 10_000 } } });

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../endpoint';
+import { Organisation } from '../structure/organisation';
 import { Day } from '../time/day';
 import { Id, Text } from '../time/section';
 import { Grant, Viewer } from './viewer';
@@ -17,6 +18,7 @@ export const Session = z.object({
   /** Today in the organisation's time zone. */
   today: Day,
   organisation: z.string(),
+  dateFormat: Organisation.shape.dateFormat,
 });
 export type Session = z.infer<typeof Session>;
 

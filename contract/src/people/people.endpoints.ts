@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../endpoint';
+import { RecordOut } from '../time/record-out';
 import { Lens, Page } from '../time/records.endpoints';
 
 /** Status of a person on a day. */
@@ -30,7 +31,20 @@ export const peopleEndpoints = {
     query: Lens.extend(Page.shape).extend({
       search: z.string().trim().max(100).optional(),
       status: z.enum(['here', 'coming', 'left', 'any']).default('here'),
+      /** A unit: only people placed in it or below. */
+      branch: z.coerce.number().int().optional(),
+      location: z.coerce.number().int().optional(),
     }),
     reply: z.object({ people: z.array(PersonLine), total: z.int() }),
+  }),
+  personRecord: endpoint({
+    method: 'GET',
+    path: '/api/people/:id',
+    summary:
+      'A person: names, contacts, employments, contracts, placements, pay, on every day the viewer may see',
+    right: { section: 'person_name', level: 'view' },
+    params: z.object({ id: z.coerce.number().int() }),
+    query: Lens,
+    reply: RecordOut,
   }),
 };

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../endpoint';
+import { RecordOut } from '../time/record-out';
 import { Lens } from '../time/records.endpoints';
 
 /** Figures of a unit; FTE in hundredths, rounded for showing; cost as yearly whole amounts by currency. */
@@ -17,6 +18,46 @@ export const FiguresOut = z.object({
 });
 export type FiguresOut = z.infer<typeof FiguresOut>;
 
+/** Who leads a unit on a day: the holder of its head position, whoever acts in it, or the next above (bridged). */
+export const HeadOut = z.object({
+  positionId: z.int().nullable(),
+  personId: z.int().nullable(),
+  name: z.string().nullable(),
+  state: z.enum(['held', 'acting', 'bridged', 'none']),
+});
+export type HeadOut = z.infer<typeof HeadOut>;
+
+export const UnitLine = z.object({
+  id: z.int(),
+  parentId: z.int().nullable(),
+  code: z.string(),
+  name: z.string(),
+  /** Null where the viewer may see no names. */
+  head: HeadOut.nullable(),
+  own: FiguresOut,
+  branch: FiguresOut,
+});
+export type UnitLine = z.infer<typeof UnitLine>;
+
+export const PositionLine = z.object({
+  id: z.int(),
+  code: z.string(),
+  title: z.string(),
+  unitId: z.int(),
+  mark: z.string(),
+  /** FTE in hundredths. */
+  held: z.int(),
+  limit: z.int().nullable(),
+  places: z.int().nullable(),
+  freePlaces: z.int().nullable(),
+  freeFte: z.int().nullable(),
+  vacantSince: z.string().nullable(),
+  holders: z.array(z.int()),
+  /** Names of the first few holders the viewer may see. */
+  names: z.array(z.string()),
+});
+export type PositionLine = z.infer<typeof PositionLine>;
+
 export const structureEndpoints = {
   outline: endpoint({
     method: 'GET',
@@ -24,40 +65,31 @@ export const structureEndpoints = {
     summary: 'The tree of units on a day with figures of each, own and of the whole branch',
     right: { section: 'unit', level: 'view' },
     query: Lens,
-    reply: z.object({
-      units: z.array(
-        z.object({
-          id: z.int(),
-          parentId: z.int().nullable(),
-          code: z.string(),
-          name: z.string(),
-          own: FiguresOut,
-          branch: FiguresOut,
-        }),
-      ),
-    }),
+    reply: z.object({ units: z.array(UnitLine) }),
   }),
   positions: endpoint({
     method: 'GET',
     path: '/api/positions',
     summary: 'Positions of a unit on a day with occupancy and what is free',
     right: { section: 'position', level: 'view' },
-    query: Lens.extend({ unit: z.coerce.number().int().optional(), free: z.enum(['yes']).optional() }),
-    reply: z.object({
-      positions: z.array(
-        z.object({
-          id: z.int(),
-          code: z.string(),
-          title: z.string(),
-          unitId: z.int(),
-          mark: z.string(),
-          held: z.int(),
-          freePlaces: z.int().nullable(),
-          freeFte: z.int().nullable(),
-          vacantSince: z.string().nullable(),
-          holders: z.array(z.int()),
-        }),
-      ),
+    query: Lens.extend({
+      unit: z.coerce.number().int().optional(),
+      /** A unit: its positions and those of all units below it. */
+      branch: z.coerce.number().int().optional(),
+      free: z.enum(['yes']).optional(),
+    }),
+    reply: z.object({ positions: z.array(PositionLine) }),
+  }),
+  positionRecord: endpoint({
+    method: 'GET',
+    path: '/api/positions/:id',
+    summary: 'A position: its versions, limits and holders on every day the viewer may see',
+    right: { section: 'position', level: 'view' },
+    params: z.object({ id: z.coerce.number().int() }),
+    query: Lens,
+    reply: RecordOut.extend({
+      /** Positions below it on the day looked at, by title, with how many. */
+      below: z.array(z.object({ title: z.string(), count: z.int() })),
     }),
   }),
 };

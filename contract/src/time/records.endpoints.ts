@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { endpoint } from '../endpoint';
 import { Problem } from '../problems';
-import { type SectionName, sectionNames } from '../sections';
 import { Bound, Day, Moment } from './day';
 import { Edit, Entry } from './entry';
+import { Named, RowOut, SectionNameSchema, SectionRowOut } from './record-out';
 import { Id, Kind, Text } from './section';
 
 /** The two clocks of every reading: in effect on a day (today if left out), as recorded by a moment (now). */
@@ -14,18 +14,14 @@ export const Page = z.strictObject({
   offset: z.coerce.number().int().min(0).max(10_000_000).default(0),
 });
 
-/** A version as it travels; values are those of its section. */
-export const RowOut = z.object({
-  id: z.int(),
-  thing: z.int(),
-  from: Bound,
-  until: Bound,
-  values: z.record(z.string(), z.unknown()),
-});
-export type RowOut = z.infer<typeof RowOut>;
-
-export const SectionNameSchema = z.enum(sectionNames as [SectionName, ...SectionName[]]);
 const Reason = Text.optional();
+
+/** Something found by its name, with a line that tells it from its namesakes. */
+export const Found = Named.extend({
+  kind: z.enum(['person', 'unit', 'position', 'job']),
+  about: z.string().nullable(),
+});
+export type Found = z.infer<typeof Found>;
 
 /** What an act wrote, or would write. */
 export const Written = z.object({
@@ -92,7 +88,56 @@ export const recordEndpoints = {
     }),
     reply: Written,
   }),
+  saveEdits: endpoint({
+    method: 'POST',
+    path: '/api/edits',
+    summary: 'Change several sections of one record as one entry, or preview it',
+    right: 'signed_in',
+    body: z.strictObject({
+      edits: z
+        .array(
+          z.strictObject({ kind: Kind, id: Id, section: SectionNameSchema, edit: Edit, basedOn: z.int() }),
+        )
+        .min(1)
+        .max(50),
+      reason: Reason,
+      preview: z.boolean().default(false),
+    }),
+    reply: Written,
+  }),
+  reference: endpoint({
+    method: 'GET',
+    path: '/api/reference',
+    summary: 'All versions of what describes no person: lists, jobs, grades, locations, legal entities …',
+    right: 'signed_in',
+    query: z.strictObject({ recordedBy: Moment.optional() }),
+    reply: z.object({ rows: z.array(SectionRowOut) }),
+  }),
+  ticks: endpoint({
+    method: 'GET',
+    path: '/api/ticks',
+    summary: 'Days of a period on which somebody begins, moves or ends, with how many',
+    right: { section: 'placement', level: 'view' },
+    query: z.strictObject({ from: Day, until: Day, recordedBy: Moment.optional() }),
+    reply: z.object({ ticks: z.array(z.object({ day: Day, count: z.int() })) }),
+  }),
+  find: endpoint({
+    method: 'GET',
+    path: '/api/find',
+    summary: 'People, units, positions and jobs by a part of their name, code or number',
+    right: 'signed_in',
+    query: Lens.extend({
+      text: z.string().trim().min(1).max(100),
+      /** Only positions that somebody can be hired into. */
+      free: z.enum(['yes']).optional(),
+    }),
+    reply: z.object({ found: z.array(Found) }),
+  }),
 };
+
+/** An entry with what it is about: the people, positions or units it touched, a few of them. */
+export const JournalLine = Entry.extend({ about: z.array(Named) });
+export type JournalLine = z.infer<typeof JournalLine>;
 
 const EntryNumber = z.object({ number: z.coerce.number().int() });
 
@@ -103,7 +148,7 @@ export const journalEndpoints = {
     summary: 'Entries, latest first',
     right: { act: 'journal' },
     query: Page.extend({ thing: z.coerce.number().int().optional() }),
-    reply: z.object({ entries: z.array(Entry) }),
+    reply: z.object({ entries: z.array(JournalLine) }),
   }),
   entry: endpoint({
     method: 'GET',
@@ -112,9 +157,11 @@ export const journalEndpoints = {
     right: { act: 'journal' },
     params: EntryNumber,
     reply: z.object({
-      entry: Entry,
+      entry: JournalLine,
       recorded: z.array(RowOut.extend({ section: SectionNameSchema })),
       superseded: z.array(RowOut.extend({ section: SectionNameSchema })),
+      /** Names of what the rows belong to and refer to. */
+      names: z.array(Named),
     }),
   }),
   planUndo: endpoint({
@@ -123,7 +170,7 @@ export const journalEndpoints = {
     summary: 'What must be undone together with an entry, in order',
     right: { act: 'undo' },
     params: EntryNumber,
-    reply: z.object({ entries: z.array(Entry), problems: z.array(Problem) }),
+    reply: z.object({ entries: z.array(JournalLine), problems: z.array(Problem) }),
   }),
   undo: endpoint({
     method: 'POST',

@@ -29,8 +29,8 @@ export const managerPosition = (register: Register, positionId: number, on: Boun
 
 export type Manager = { personId: number; positionId: number; placement: Row<'placement'>; bridged: boolean };
 
-// Who leads a position on a day: whoever acts in it, else its holder at work (marked lead, earliest there, lowest number).
-const leaderOf = (register: Register, positionId: number, on: Bound, not: number): Manager | null => {
+/** Who leads a position on a day: whoever acts in it, else its holder at work (marked lead, earliest there, lowest number). */
+export const leaderOf = (register: Register, positionId: number, on: Bound, not = 0): Manager | null => {
   const holdings = register.referrers('placement', 'positionId', positionId).filter((row) => isOn(row, on));
   const candidates = holdings
     .filter(({ values }) => values.kind === 'acting' || !isZero(shareAtWork(values)))
@@ -77,4 +77,20 @@ export const managerAbove = (
     at = managerPosition(register, at, on);
   }
   return null;
+};
+
+/** All managers above a position on a day for a person, nearest first. */
+export const managerChain = (
+  register: Register,
+  positionId: number,
+  on: Bound,
+  personId: number,
+): Manager[] => {
+  const chain: Manager[] = [];
+  let next = managerAbove(register, positionId, on, personId);
+  while (next && !chain.some((other) => other.positionId === next?.positionId)) {
+    chain.push(next);
+    next = managerAbove(register, next.positionId, on, next.personId);
+  }
+  return chain;
 };

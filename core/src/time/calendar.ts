@@ -1,5 +1,5 @@
 // This module and timeline.ts own time: nobody else compares or computes dates.
-import type { Bound, Day } from '@gremium/contract';
+import type { Bound, Day, Moment } from '@gremium/contract';
 
 export const BEGINNING = '-infinity' as Bound;
 export const OPEN = 'infinity' as Bound;
@@ -126,4 +126,19 @@ export const boundaries = (periods: readonly Period[], within: Period = ALWAYS):
 export const segments = (periods: readonly Period[], within: Period = ALWAYS): Period[] => {
   const cuts = [...new Set([within.from, ...boundaries(periods, within)])].sort();
   return cuts.map((from, i) => ({ from, until: cuts[i + 1] ?? within.until }));
+};
+
+/** The moment a microsecond before one: what was known just before an entry. */
+export const momentBefore = (moment: Moment): Moment => {
+  const [seconds = '', fraction = ''] = moment.replace('Z', '').split('.');
+  const micros = Number(fraction.padEnd(6, '0'));
+  if (micros > 0) return `${seconds}.${String(micros - 1).padStart(6, '0')}Z` as Moment;
+  const [date = '', time = ''] = seconds.split('T');
+  const [h = 0, m = 0, s = 0] = time.split(':').map(Number);
+  const before = h * 3600 + m * 60 + s - 1;
+  const two = (n: number) => String(n).padStart(2, '0');
+  const clock = (n: number) => `${two(Math.floor(n / 3600))}:${two(Math.floor(n / 60) % 60)}:${two(n % 60)}`;
+  return (before >= 0
+    ? `${date}T${clock(before)}.999999Z`
+    : `${addDays(date as Day, -1)}T23:59:59.999999Z`) as unknown as Moment;
 };

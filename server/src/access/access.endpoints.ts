@@ -21,8 +21,8 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
   const limited = { rateLimit: { max: signInsAMinute, timeWindow: '1 minute' } };
 
   const sessionFor = async (viewer: Viewer) => {
-    const { name, today } = await organisationNow(pool, clock);
-    return { viewer, today, organisation: name };
+    const { name, today, dateFormat } = await organisationNow(pool, clock);
+    return { viewer, today, organisation: name, dateFormat };
   };
 
   const open = async (viewer: Viewer, old: string | undefined, reply: FastifyReply) => {

@@ -1,9 +1,17 @@
-import { type HireInput, type TransferInput, type Viewer, movementEndpoints } from '@gremium/contract';
-import { Draft, hire, leave, transfer } from '@gremium/core';
+import {
+  type Day,
+  type HireInput,
+  type Problem,
+  type TransferInput,
+  type Viewer,
+  movementEndpoints,
+} from '@gremium/contract';
+import { Draft, addDays, effects, hire, leave, transfer } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import type { ClientBase } from 'pg';
 import { fail } from '../database/failure';
 import { many, one } from '../database/sql';
+import type { RegisterCache } from '../measures/register-cache';
 import { nextNumber } from '../people/number.sql';
 import { serve } from '../serve';
 import { type Acted, type Ask, type Deciding, type Decision, type Server, act } from '../time/act';
@@ -13,9 +21,10 @@ import { look } from '../time/lens';
 import type { Seed } from '../time/neighbourhood';
 import { visibleThings } from '../time/records.sql';
 
-type Moved = { personId: number; employmentId: number; positionId: number; slip: unknown[] } | null;
+type Place = { personId: number; employmentId: number; positionId: number; slip: unknown[] };
+type Moved = { place: Place | null; effects: Problem[] };
 
-export const serveMovements = (app: FastifyInstance, server: Server): void => {
+export const serveMovements = (app: FastifyInstance, server: Server, cache: RegisterCache): void => {
   const { pool, clock } = server;
 
   // A movement names only what the viewer may see; everything else is answered as if it were not there.
@@ -27,17 +36,34 @@ export const serveMovements = (app: FastifyInstance, server: Server): void => {
     }
   };
 
-  const wire = async (viewer: Viewer, { entry, problems, result }: Acted<Moved>) => ({
-    entry,
-    problems: await labelled(pool, viewer, problems, await look(pool, clock, {})),
-    personId: result?.personId ?? null,
-    employmentId: result?.employmentId ?? null,
-    positionId: result?.positionId ?? null,
-    slip: (result?.slip ?? []) as never[],
-  });
+  const wire = async (viewer: Viewer, { entry, problems, result: { place, effects } }: Acted<Moved>) => {
+    const looking = await look(pool, clock, {});
+    return {
+      entry,
+      problems: await labelled(pool, viewer, problems, looking),
+      effects: await labelled(pool, viewer, effects, looking),
+      personId: place?.personId ?? null,
+      employmentId: place?.employmentId ?? null,
+      positionId: place?.positionId ?? null,
+      slip: (place?.slip ?? []) as never[],
+    };
+  };
+
+  const decide = async (
+    { near, newId, entry }: Deciding,
+    { seeds, firstDay }: { seeds: readonly Seed[]; firstDay: Day },
+    move: (draft: Draft) => Place | null,
+  ): Promise<Decision<Moved>> => {
+    const draft = new Draft(await near.load(seeds), newId, entry);
+    const place = move(draft);
+    const { change, problems } = draft;
+    draft.discard();
+    const { register } = await cache.whole(null);
+    return { change, problems, result: { place, effects: effects(register, change, firstDay) } };
+  };
 
   serve(app, server, movementEndpoints.hire, async ({ body, viewer, request }) => {
-    const { input, preview } = body;
+    const { input, preview, words } = body;
     const visible: Seed[] = [
       ...seed('position', input.positionId),
       ...seed('unit', input.unitId),
@@ -52,31 +78,33 @@ export const serveMovements = (app: FastifyInstance, server: Server): void => {
     ];
     await mustSee(viewer, visible);
     const acted = await act<Moved>(server, viewer, {
-      ...common('hire', input, preview),
+      ...common('hire', input, { preview, words }),
       locks: visible.filter(({ kind }) => kind !== 'unit').map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
       decide: async (deciding) => {
         const numbered = preview ? input : await withNumber(deciding.tx, input);
-        return decide(deciding, [...visible, ...others], (draft) => hire(draft, numbered));
+        const seeds = [...visible, ...others];
+        return decide(deciding, { seeds, firstDay: input.firstDay }, (draft) => hire(draft, numbered));
       },
     });
     return wire(viewer, acted);
   });
 
   serve(app, server, movementEndpoints.transfer, async ({ body, viewer, request }) => {
-    const { input, preview } = body;
+    const { input, preview, words } = body;
     const visible = [
       ...seed('person', input.personId),
       ...seed('position', input.positionId),
       ...seed('unit', input.unitId),
     ];
     await mustSee(viewer, visible);
+    const seeds = [...visible, ...seed('job', input.jobId), ...payKinds(input.pay ?? [])];
     const acted = await act<Moved>(server, viewer, {
-      ...common('transfer', input, preview),
+      ...common('transfer', input, { preview, words }),
       locks: visible.filter(({ kind }) => kind !== 'unit').map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
       decide: (deciding) =>
-        decide(deciding, [...visible, ...seed('job', input.jobId), ...payKinds(input.pay ?? [])], (draft) => {
+        decide(deciding, { seeds, firstDay: input.firstDay }, (draft) => {
           const done = transfer(draft, input);
           return done && { ...done, personId: input.personId };
         }),
@@ -85,17 +113,19 @@ export const serveMovements = (app: FastifyInstance, server: Server): void => {
   });
 
   serve(app, server, movementEndpoints.leave, async ({ body, viewer, request }) => {
-    const { input, preview } = body;
+    const { input, preview, words } = body;
     const seeds = seed('employment', input.employmentId);
     await mustSee(viewer, seeds);
     const acted = await act<Moved>(server, viewer, {
       kind: 'leave',
       reason: input.reason,
+      origin: { movement: 'leave', lastDay: input.lastDay, ...said(words) },
+      words,
       preview,
       locks: [input.employmentId],
       idempotency: idempotencyOf(request, preview),
       decide: (deciding) =>
-        decide(deciding, seeds, (draft) => {
+        decide(deciding, { seeds, firstDay: addDays(input.lastDay, 1) }, (draft) => {
           leave(draft, input);
           return null;
         }),
@@ -108,25 +138,22 @@ const seed = (kind: Seed['kind'], id: number | undefined): Seed[] => (id === und
 
 const payKinds = (pay: HireInput['pay']): Seed[] => pay.flatMap(({ kindId }) => seed('list_entry', kindId));
 
-const common = (kind: 'hire' | 'transfer', input: HireInput | TransferInput, preview: boolean) =>
+type Words = NonNullable<Ask<Moved>['words']>;
+
+const said = (words: Words): object => (Object.keys(words).length > 0 ? { words } : {});
+
+const common = (
+  kind: 'hire' | 'transfer',
+  input: HireInput | TransferInput,
+  { preview, words }: { preview: boolean; words: Words },
+) =>
   ({
     kind,
     preview,
+    words,
     reason: input.reason,
-    origin: { movement: kind, firstDay: input.firstDay },
+    origin: { movement: kind, firstDay: input.firstDay, ...said(words) },
   }) satisfies Partial<Ask<Moved>>;
-
-const decide = async (
-  { near, newId, entry }: Deciding,
-  seeds: readonly Seed[],
-  move: (draft: Draft) => Moved,
-): Promise<Decision<Moved>> => {
-  const draft = new Draft(await near.load(seeds), newId, entry);
-  const result = move(draft);
-  const { change, problems } = draft;
-  draft.discard();
-  return { change, problems, result };
-};
 
 // The next number nobody was ever given, unless one was typed.
 const withNumber = async (tx: ClientBase, input: HireInput): Promise<HireInput> => {

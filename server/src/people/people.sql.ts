@@ -1,13 +1,15 @@
 import type { Viewer } from '@gremium/contract';
 import { fold } from '@gremium/core';
 import { type Reach, reachOf } from '../access/scope.sql';
-import { type Sql, empty, join, sql } from '../database/sql';
+import { type Sql, empty, join, name, sql } from '../database/sql';
 import type { Looking } from '../time/lens';
 import { believedBy, inEffect } from '../time/version.sql';
 
 export type PeopleQuery = {
   search?: string | undefined;
   status: 'here' | 'coming' | 'left' | 'any';
+  branch?: number | undefined;
+  location?: number | undefined;
   limit: number;
   offset: number;
 };
@@ -38,7 +40,7 @@ const matches = (search: string | undefined, by: number | null): Sql => {
 };
 
 // The position's own location, else that of the nearest unit above that has one. Worked out for the lines of a page only.
-const locationName = (by: number | null): Sql => sql`(
+const locationOf = (by: number | null, field: 'name' | 'location_id'): Sql => sql`(
   with recursive up (parent_id, location_id, step) as (
     select u.parent_id, coalesce(o.location_id, u.location_id), 0
     union all
@@ -48,11 +50,25 @@ const locationName = (by: number | null): Sql => sql`(
       and a.valid_from <= c.day and c.day < a.valid_until
     where up.location_id is null and up.step < 100
   )
-  select l.name
+  select l.${name(field)}
   from up
   join location_version l on l.location_id = up.location_id and ${believedBy(by, 'l')}
     and l.valid_from <= c.day and c.day < l.valid_until
   limit 1)`;
+
+const inUnits = (branch: number | undefined, by: number | null): Sql =>
+  branch === undefined
+    ? empty
+    : sql`and exists (
+        with recursive up (unit_id, parent_id) as (
+          select u.unit_id, u.parent_id where u.unit_id is not null
+          union
+          select a.unit_id, a.parent_id
+          from up
+          join unit_version a on a.unit_id = up.parent_id and ${believedBy(by, 'a')}
+            and a.valid_from <= c.day and c.day < a.valid_until
+        )
+        select from up where unit_id = ${branch})`;
 
 /**
  * People on a day with where they are, sorted by name; `total` counts all that match. Each person stands there with the
@@ -60,7 +76,7 @@ const locationName = (by: number | null): Sql => sql`(
  */
 export const people = (
   viewer: Viewer,
-  { search, status, limit, offset }: PeopleQuery,
+  { search, status, branch, location, limit, offset }: PeopleQuery,
   looking: Looking,
 ): Sql => {
   const { on, by, today } = looking;
@@ -85,7 +101,7 @@ export const people = (
       concat_ws(' ', coalesce(n.preferred, n.given), n.prefix, n.family) as name,
       case c.rank when 1 then 'coming' when 2 then 'left'
         else case when p.hours > 0 and p.away_hours >= p.hours - p.lent_hours then 'away' else 'at_work' end end as status,
-      p.position_id as "positionId", o.title, o.unit_id as "unitId", u.name as unit, ${locationName(by)} as location,
+      p.position_id as "positionId", o.title, o.unit_id as "unitId", u.name as unit, ${locationOf(by, 'name')} as location,
       nullif(c.valid_from, '-infinity')::text as since,
       count(*) over ()::int as total
     from chosen c
@@ -105,6 +121,8 @@ export const people = (
     where ${rank === null ? sql`true` : sql`c.rank = ${rank}`}
       ${covered(reachOf(viewer, 'person_name', today), sql`c.person_id`, sql`${on}::date`)}
       ${matches(search, by)}
+      ${inUnits(branch, by)}
+      ${location === undefined ? empty : sql`and ${locationOf(by, 'location_id')} = ${location}`}
     order by n.sort collate "en-x-icu", v.number
     limit ${limit} offset ${offset}`;
 };

@@ -54,6 +54,8 @@ export type Ask<T> = {
   /** How many new ids it may need. */
   newIds?: number;
   idempotency?: { key: string; request: unknown } | undefined;
+  /** A word for each warning, by its code; asked for where given. */
+  words?: Partial<Record<string, string>>;
   /** Leaves the register of `near` as it found it. */
   decide: (deciding: Deciding) => Promise<Decision<T>>;
 };
@@ -98,6 +100,7 @@ const attemptAct = async <T>(
   const problems = [...decision.problems];
   if (!hasErrors(problems)) problems.push(...judge(near, viewer, decision, today));
   if (ask.preview) return { entry: null, problems, result: decision.result };
+  problems.push(...unanswered(problems, ask.words));
   if (hasErrors(problems)) throw new Failure(problems);
   if (change.recorded.length + change.superseded.length === 0)
     throw new Failure([...problems, { ...problem('nothing_changed'), severity: 'error' }]);
@@ -118,6 +121,14 @@ const attemptAct = async <T>(
   await keepReply(tx, viewer, ask, { acted, at: server.clock.now() });
   return acted;
 };
+
+// A warning is recorded only with a word for it.
+const unanswered = (problems: readonly Problem[], words: Ask<unknown>['words']): Problem[] =>
+  words === undefined
+    ? []
+    : problems
+        .filter(({ severity, code }) => severity === 'warning' && !words[code])
+        .map(({ code }) => problem('word_missing', { code }, `words.${code}`));
 
 const judge = <T>(
   near: Neighbourhood,

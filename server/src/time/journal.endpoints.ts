@@ -1,97 +1,35 @@
-import { type Entry, type Row, type Viewer, journalEndpoints, sectionNames } from '@gremium/contract';
+import { type Kind, type Viewer, journalEndpoints } from '@gremium/contract';
 import { problem, putBack } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
-import { seesAll } from '../access/scope.sql';
 import { Failure, fail } from '../database/failure';
-import { type Sql, many } from '../database/sql';
 import { serve } from '../serve';
 import { type Server, act } from './act';
 import { idempotencyOf } from './idempotency';
-import { entries, everyEntry, numbersOf, ofNumbers, touching } from './journal.sql';
-import { labelled } from './labels';
+import { everyEntry, ofNumbers, touching } from './journal.sql';
+import { labelled, namesFor } from './labels';
 import { type Looking, look } from './lens';
+import { type Seen, type SeenRow, readEntries, seesEverything, subjectOf } from './read-entries';
+import { refsIn } from './read-record';
 import { outward } from './records.endpoints';
-import { countRowsOf, visibleRowsOf } from './records.sql';
-import { decideUndo, pastEntries, undoneAmong } from './undo';
+import { decideUndo, pastEntries } from './undo';
 
-type Seen = { row: Row; supersededBy: number | null };
-type Head = Entry & { undoes: number[] };
 const UNDO_IDS = 20_000;
 
 export const serveJournal = (app: FastifyInstance, server: Server): void => {
   const { pool, clock } = server;
 
-  // Rows of entries that the viewer may see, and for how many more there are.
-  const seenOf = async (viewer: Viewer, ids: number[], looking: Looking) => {
-    const seen = new Map<number, Seen[]>(ids.map((id) => [id, []]));
-    const all = new Map<number, number>();
-    for (const section of sectionNames) {
-      const rows = await many<Row & { supersededBy: number | null }>(
-        pool,
-        visibleRowsOf(viewer, section, ids, looking),
-      );
-      for (const { supersededBy, ...row } of rows) {
-        seen.get(row.entry)?.push({ row, supersededBy });
-        if (supersededBy !== null) seen.get(supersededBy)?.push({ row, supersededBy });
-      }
-      for (const { entry, rows: n } of await many<{ entry: number; rows: number }>(
-        pool,
-        countRowsOf(section, ids),
-      ))
-        all.set(entry, (all.get(entry) ?? 0) + n);
-    }
-    return { seen, all };
-  };
-
-  const readHeads = async (
-    viewer: Viewer,
-    where: Sql,
-    page: { limit: number; offset: number },
-    looking: Looking,
-  ) => {
-    const heads = await many<Head>(pool, entries(where, page));
-    const ids = heads.map(({ id }) => id);
-    const { seen, all } = await seenOf(viewer, ids, looking);
-    const undone = await undoneAmong(pool, ids);
-    const undoes = heads.flatMap((head) => head.undoes.map(Number));
-    const numbers = new Map(
-      (await many<{ id: number; number: number }>(pool, numbersOf(undoes))).map(({ id, number }) => [
-        id,
-        number,
-      ]),
-    );
-    return heads
-      .filter(({ id }) => seesEverything(viewer) || (seen.get(id) ?? []).length > 0)
-      .map((head): Entry & { seen: Seen[] } => {
-        const own = seen.get(head.id) ?? [];
-        const isWhole = own.length === (all.get(head.id) ?? 0);
-        return {
-          ...head,
-          reason: isWhole ? head.reason : null,
-          undoes: isWhole ? head.undoes.map((id) => numbers.get(Number(id)) as number) : [],
-          undoneBy: undone.get(head.id)?.number ?? null,
-          rows: own.length,
-          seen: own,
-        };
-      });
-  };
-
   serve(app, server, journalEndpoints.journal, async ({ query, viewer }) => {
     const looking = await look(pool, clock, {});
     const where = query.thing === undefined ? everyEntry : touching(query.thing);
-    const found: Entry[] = [];
+    const found: Seen[] = [];
     // A viewer of a part is shown the entries of that part: pages are read until enough of them are found.
     for (
       let offset = query.offset, pages = 0;
       found.length < query.limit && pages < 20;
       pages++, offset += 200
     ) {
-      const heads = await readHeads(
-        viewer,
-        where,
-        { limit: seesEverything(viewer) ? query.limit : 200, offset },
-        looking,
-      );
+      const page = { limit: seesEverything(viewer) ? query.limit : 200, offset };
+      const heads = await readEntries(pool, viewer, { where, page, looking });
       found.push(...heads);
       if (seesEverything(viewer)) break;
     }
@@ -100,17 +38,25 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
 
   const readEntry = async (viewer: Viewer, number: number, looking: Looking) => {
     const page = { limit: 1, offset: 0 };
-    const [head] = await readHeads(viewer, ofNumbers([number]), page, looking);
+    const [head] = await readEntries(pool, viewer, { where: ofNumbers([number]), page, looking });
     return head ?? fail('entry_unknown', { number });
   };
 
   serve(app, server, journalEndpoints.entry, async ({ params, viewer }) => {
-    const { seen, ...entry } = await readEntry(viewer, params.number, await look(pool, clock, {}));
-    const wire = ({ row }: Seen) => ({ section: row.section, ...outward(row) });
+    const looking = await look(pool, clock, {});
+    const { seen, ...entry } = await readEntry(viewer, params.number, looking);
+    const wire = ({ row }: SeenRow) => ({ section: row.section, ...outward(row) });
+    const refs = seen.slice(0, 500).flatMap(({ row }) => [subjectOf(row), ...refsIn(row)]);
+    const names = await namesFor(pool, viewer, refs, looking);
     return {
       entry,
       recorded: seen.filter(({ row }) => row.entry === entry.id).map(wire),
       superseded: seen.filter(({ supersededBy }) => supersededBy === entry.id).map(wire),
+      // an employment or placement is told by the name of its person
+      names: [...names].map(([key, { name }]) => {
+        const [kind, id] = key.split(' ');
+        return { kind: kind as Kind, id: Number(id), name };
+      }),
     };
   });
 
@@ -125,7 +71,8 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
       decide: (deciding) => decideUndo(deciding, params.number, null),
     });
     const numbers = result.entries.map(({ number }) => number);
-    const heads = await readHeads(viewer, ofNumbers(numbers), { limit: 1000, offset: 0 }, looking);
+    const page = { limit: 1000, offset: 0 };
+    const heads = await readEntries(pool, viewer, { where: ofNumbers(numbers), page, looking });
     const hidden = heads.length < numbers.length ? [problem('record_hidden')] : [];
     return { entries: heads, problems: [...(await labelled(pool, viewer, problems, looking)), ...hidden] };
   });
@@ -170,5 +117,3 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
     return { entry, problems: await labelled(pool, viewer, problems, looking) };
   });
 };
-
-const seesEverything = (viewer: Viewer): boolean => sectionNames.every((section) => seesAll(viewer, section));

@@ -1,4 +1,4 @@
-import { sectionNames } from '@gremium/contract';
+import { type SectionName, sectionNames } from '@gremium/contract';
 import { type Sql, join, sql } from '../database/sql';
 import { tableOf, thingColumn } from './version.sql';
 
@@ -90,9 +90,12 @@ export const undoings = (ids: readonly number[]): Sql => sql`
   group by e.id, e.number
   order by e.number`;
 
-/** The last entry that touched a section of a thing. */
-export const lastEntryOf = (table: Sql, column: Sql, thing: number): Sql => sql`
-  select coalesce(max(e.number), 0) as number
-  from ${table} v
+/** Numbers of the last entries that touched a section of things. */
+export const lastEntriesOf = (section: SectionName, ids: readonly number[]): Sql => sql`
+  select v.${thingColumn(section)} as thing, max(e.number) as number
+  from ${tableOf(section)} v
   join entry e on e.id = v.recorded_by or e.id = v.superseded_by
-  where v.${column} = ${thing}`;
+  where v.${thingColumn(section)} = any(${ids}::bigint[])
+  group by 1`;
+
+export const ofIds = (ids: readonly number[]): Sql => sql`e.id = any(${ids}::bigint[])`;

@@ -1,5 +1,5 @@
 // Names for the things that problems mention: those the viewer may see; any other is "a record you may not see".
-import type { Param, Problem, ThingRef, Viewer } from '@gremium/contract';
+import type { Named, Param, Problem, ThingRef, Viewer } from '@gremium/contract';
 import { spokenName } from '@gremium/core';
 import { type Db, many } from '../database/sql';
 import { type NamedKind, namesOn, personsBehind, thingNames } from './labels.sql';
@@ -49,6 +49,17 @@ const labelsOf = async (db: Db, viewer: Viewer, refs: ThingRef[], looking: Looki
     if (label !== undefined) labels.set(`${kind} ${id}`, { kind: 'person', id: person, label });
   }
   return labels;
+};
+
+/** Names of things by "kind id"; employments and placements are named as their person. */
+export const namesFor = async (
+  db: Db,
+  viewer: Viewer,
+  refs: ThingRef[],
+  looking: Looking,
+): Promise<Map<string, Named>> => {
+  const labels = await labelsOf(db, viewer, refs, looking);
+  return new Map([...labels].map(([key, { kind, id, label }]) => [key, { kind, id, name: label }]));
 };
 
 type Naming = {

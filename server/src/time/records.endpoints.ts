@@ -1,27 +1,33 @@
 import {
+  type Day,
   type Edit,
+  type EntryKind,
+  type Kind,
   type Row,
   type SectionName,
   type Values,
+  type Viewer,
   recordEndpoints,
+  referenceSections,
   sectionOf,
   sections,
   sectionsOf,
 } from '@gremium/contract';
 import { Draft, type Register, problem } from '@gremium/core';
 import * as timelines from '@gremium/core';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
 import type { z } from 'zod';
+import { reachOf } from '../access/scope.sql';
 import { Failure, fail } from '../database/failure';
-import { many, one } from '../database/sql';
+import { type Db, many } from '../database/sql';
 import { serve } from '../serve';
 import { type Server, act } from './act';
 import { idempotencyOf } from './idempotency';
-import { lastEntryOf } from './journal.sql';
+import { lastEntriesOf } from './journal.sql';
 import { labelled } from './labels';
 import { look } from './lens';
-import { visibleHistory, visibleRows, visibleThings } from './records.sql';
-import { tableOf, thingColumn } from './version.sql';
+import { ticks, visibleHistory, visibleRows, visibleThings } from './records.sql';
+import { allRows } from './version.sql';
 
 type AnyVersion = timelines.Version & { id: number };
 
@@ -38,13 +44,9 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     const looking = await look(pool, clock, query);
     const all = [];
     for (const name of sectionsOf(params.kind)) {
-      const rows = await many<Row>(pool, visibleHistory(viewer, name, params.id, looking));
+      const rows = await many<Row>(pool, visibleHistory(viewer, name, itself(params.id), looking));
       if (rows.length === 0) continue;
-      const last = await one<{ number: number }>(
-        pool,
-        lastEntryOf(tableOf(name), thingColumn(name), params.id),
-      );
-      all.push({ name, lastEntry: last.number, rows: rows.map(outward) });
+      all.push({ name, lastEntry: await lastEntry(pool, name, params.id), rows: rows.map(outward) });
     }
     if (all.length === 0) fail('record_hidden', { kind: params.kind });
     return { sections: all };
@@ -79,47 +81,91 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     };
   });
 
-  serve(app, server, recordEndpoints.editRecord, async ({ params, body, viewer, request }) => {
-    const { section, id } = params;
-    const { edit, basedOn, reason, preview } = body;
+  const saveEdits = async (
+    viewer: Viewer,
+    request: FastifyRequest,
+    { edits, reason, preview }: { edits: AskedEdit[]; reason?: string | undefined; preview: boolean },
+  ) => {
     const looking = await look(pool, clock, {});
-    if (sections[section].kind !== params.kind) fail('field_unknown', { field: section }, 'section');
-    const [seen] = await many(pool, visibleThings(viewer, section, [id], looking));
-    if (!seen) fail('record_hidden', { kind: params.kind });
-    const isCorrection = edit.mode === 'mend' || edit.mode === 'remove' || edit.mode === 'shift';
-    if (isCorrection && !viewer.grants.some(({ acts }) => acts.includes('mend')))
-      fail('right_missing', { right: 'mend' });
+    for (const { kind, id, section, edit } of edits) {
+      if (sections[section].kind !== kind) fail('field_unknown', { field: section }, 'section');
+      const [seen] = await many(pool, visibleThings(viewer, section, [id], looking));
+      if (!seen) fail('record_hidden', { kind });
+      if (isCorrection(edit) && !viewer.grants.some(({ acts }) => acts.includes('mend')))
+        fail('right_missing', { right: 'mend' });
+    }
     const acted = await act(server, viewer, {
-      kind: isCorrection ? 'mend' : edit.mode === 'end' ? 'end' : 'edit',
+      kind: entryKindOf(edits),
       reason,
       preview,
-      locks: [id],
+      locks: edits.map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
       decide: async ({ tx, near, newId, entry }) => {
-        const register = await near.load([{ kind: params.kind, id }]);
-        const last = await one<{ number: number }>(
-          tx,
-          lastEntryOf(tableOf(section), thingColumn(section), id),
-        );
-        if (last.number > basedOn) {
+        const register = await near.load(edits.map(({ kind, id }) => ({ kind, id })));
+        const conflicts = [];
+        for (const { section, id, basedOn } of edits) {
+          const last = await lastEntry(tx, section, id);
+          if (last <= basedOn) continue;
           // what now stands, as far as the viewer may see it
-          const now = await many<Row>(tx, visibleHistory(viewer, section, id, looking));
-          throw new Failure([conflict(section, last.number, now)]);
+          const now = await many<Row>(tx, visibleHistory(viewer, section, itself(id), looking));
+          conflicts.push(conflict({ section, id, last }, now));
         }
+        if (conflicts.length > 0) throw new Failure(conflicts);
         const draft = new Draft(register, newId, entry);
-        draft.revise(section, id, revisionOf(register, section, id, edit));
-        return finish(draft, id);
+        for (const { section, id, edit } of edits)
+          draft.revise(section, id, revisionOf(register, section, id, edit));
+        return finish(draft, null);
       },
     });
     return { entry: acted.entry, problems: await labelled(pool, viewer, acted.problems, looking) };
+  };
+
+  serve(app, server, recordEndpoints.editRecord, async ({ params, body, viewer, request }) => {
+    const { edit, basedOn, ...rest } = body;
+    return saveEdits(viewer, request, { edits: [{ ...params, edit, basedOn }], ...rest });
+  });
+
+  serve(app, server, recordEndpoints.saveEdits, async ({ body, viewer, request }) =>
+    saveEdits(viewer, request, body),
+  );
+
+  serve(app, server, recordEndpoints.reference, async ({ query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const rows: Row[] = [];
+    for (const section of referenceSections)
+      if (reachOf(viewer, section, looking.today) !== 'nothing')
+        rows.push(...(await many<Row>(pool, allRows(section, looking.by))));
+    return { rows: rows.map((row) => ({ ...row, values: row.values as Record<string, unknown> })) };
+  });
+
+  serve(app, server, recordEndpoints.ticks, async ({ query, viewer }) => {
+    if (query.until < query.from) fail('period', { from: query.from, until: query.until }, 'until');
+    const looking = await look(pool, clock, query);
+    return { ticks: await many<{ day: Day; count: number }>(pool, ticks(viewer, query, looking)) };
   });
 };
 
-// The other's save is said with its entry and what now stands, so that both can be shown side by side.
-const conflict = (section: SectionName, entry: number, now: Row[]) =>
-  problem('conflict', { section, entry, now: JSON.stringify(now.map(outward)) });
+type AskedEdit = { kind: Kind; id: number; section: SectionName; edit: Edit; basedOn: number };
 
-const finish = (draft: Draft, result: number) => {
+const itself = (id: number) => ({ field: 'thing' as const, ids: [id] });
+
+const isCorrection = ({ mode }: Edit): boolean => mode === 'mend' || mode === 'remove' || mode === 'shift';
+
+const entryKindOf = (edits: readonly AskedEdit[]): EntryKind => {
+  if (edits.some(({ edit }) => isCorrection(edit))) return 'mend';
+  return edits.every(({ edit }) => edit.mode === 'end') ? 'end' : 'edit';
+};
+
+const lastEntry = async (db: Db, section: SectionName, id: number): Promise<number> => {
+  const [last] = await many<{ number: number }>(db, lastEntriesOf(section, [id]));
+  return last?.number ?? 0;
+};
+
+// The other's save is said with its entry and what now stands, so that both can be shown side by side.
+const conflict = ({ section, id, last }: { section: SectionName; id: number; last: number }, now: Row[]) =>
+  problem('conflict', { section, thing: id, entry: last, now: JSON.stringify(now.map(outward)) });
+
+const finish = <T>(draft: Draft, result: T) => {
   const { change, problems } = draft;
   draft.discard();
   return { change, problems, result };

@@ -1,8 +1,8 @@
 import type { SectionName, Viewer } from '@gremium/contract';
 import { reachColumn, reachOf, type Reach } from '../access/scope.sql';
-import { type Sql, empty, sql } from '../database/sql';
+import { type Sql, empty, name, sql } from '../database/sql';
 import type { Looking } from './lens';
-import { believedBy, inEffect, rowColumns, tableOf, thingColumn } from './version.sql';
+import { believedBy, inEffect, rowColumns, snake, tableOf, thingColumn } from './version.sql';
 
 const within = (reach: Reach, section: SectionName, day: Sql): Sql => {
   if (reach === 'all') return empty;
@@ -25,15 +25,22 @@ export const visibleRows = (
   order by v.${thingColumn(section)}
   limit ${page.limit} offset ${page.offset}`;
 
-/** All versions of a section of one thing, cut to the days on which the viewer may see it. */
+/** Which things: themselves by id, or those of which a field names one of the ids. */
+export type Which = { field: 'thing' | 'personId' | 'employmentId' | 'positionId'; ids: readonly number[] };
+
+const columnOf = (section: SectionName, { field }: Which): Sql =>
+  field === 'thing' ? thingColumn(section) : name(snake(field));
+
+/** All versions of a section of some things, cut to the days on which the viewer may see each. */
 export const visibleHistory = (
   viewer: Viewer,
   section: SectionName,
-  thing: number,
+  which: Which,
   { by, today }: Looking,
 ): Sql => {
   const reach = reachOf(viewer, section, today);
-  const rows = sql`from ${tableOf(section)} v where v.${thingColumn(section)} = ${thing} and ${believedBy(by)}`;
+  const rows = sql`from ${tableOf(section)} v
+    where v.${columnOf(section, which)} = any(${which.ids}::bigint[]) and ${believedBy(by)}`;
   if (reach === 'nothing') return sql`select ${rowColumns(section)} ${rows} and false`;
   if (reach === 'all') return sql`select ${rowColumns(section)} ${rows} order by v.valid_from`;
   return sql`
@@ -96,3 +103,32 @@ export const countRowsOf = (section: SectionName, entryIds: readonly number[]): 
   union all
   select v.superseded_by, count(*)::int from ${tableOf(section)} v
   where v.superseded_by = any(${entryIds}::bigint[]) group by 1`;
+
+/** Days on which a placement begins or changes, or an employment ends, with how many; only what the viewer may see. */
+export const ticks = (
+  viewer: Viewer,
+  { from, until }: { from: string; until: string },
+  { by, today }: Looking,
+): Sql => {
+  const reach = reachOf(viewer, 'placement', today);
+  const lastDay = sql`v.valid_until - 1`;
+  return sql`
+    select day::text, count(distinct employment_id)::int as count
+    from (
+      select v.valid_from as day, v.employment_id from placement_version v
+      where ${believedBy(by)} and v.valid_from between ${from}::date and ${until}::date
+        ${within(reach, 'placement', sql`v.valid_from`)}
+      union all
+      select ${lastDay}, v.employment_id
+      from placement_version v
+      where ${believedBy(by)} and v.valid_until <> 'infinity'
+        and ${lastDay} between ${from}::date and ${until}::date
+        and not exists (
+          select from placement_version n
+          where n.employment_id = v.employment_id and n.valid_from <= v.valid_until and v.valid_until < n.valid_until
+            and ${believedBy(by, 'n')})
+        ${within(reach, 'placement', lastDay)}
+    ) happening
+    group by 1
+    order by 1`;
+};

@@ -5,11 +5,15 @@ import { Button, Input } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { call } from '../api';
 import type { Texts } from '../texts/en';
+import { setLanguage } from '../texts/i18n';
+import type { Mode } from '../tokens';
+import { Mark } from '../ui/mark';
 import { Problems } from '../ui/problems';
 
 /** The sign-in page; a demo lists its accounts. */
-export const Entrance = () => {
-  const { t } = useTranslation();
+export const Entrance = ({ mode, onMode }: { mode: Mode; onMode: (mode: Mode) => void }) => {
+  const { t, i18n } = useTranslation();
+  const other = mode === 'dark' ? 'light' : 'dark';
   const queries = useQueryClient();
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
@@ -22,6 +26,22 @@ export const Entrance = () => {
   const accounts = entrance.data?.demoAccounts ?? [];
   return (
     <main className="entrance">
+      <div className="brand">
+        <Mark />
+        <span className="name">Gremium</span>
+        <span className="end">
+          <Button type="text" size="small" onClick={() => onMode(other)}>
+            {t(`theme.${other}`)}
+          </Button>
+          <Button
+            type="text"
+            size="small"
+            onClick={() => void setLanguage(i18n.language === 'de' ? 'en' : 'de')}
+          >
+            {t('language')}
+          </Button>
+        </span>
+      </div>
       <h1>{t('entrance.title')}</h1>
       <p className="what">{entrance.data?.organisation}</p>
       <Problems of={signIn.error} />

@@ -3,7 +3,7 @@ import 'dayjs/locale/de';
 import 'dayjs/locale/en-gb';
 import i18next from 'i18next';
 import { initReactI18next } from 'react-i18next';
-import { de } from './de';
+import { setGermanLocale } from '../frame/locale';
 import { type Texts, en } from './en';
 
 declare module 'i18next' {
@@ -16,23 +16,33 @@ declare module 'i18next' {
   }
 }
 
-const kept = localStorage.getItem('gremium-language');
-
 // calendars begin the week on Monday and name months in the language
 i18next.on('languageChanged', (language) => dayjs.locale(language === 'de' ? 'de' : 'en-gb'));
 
-export const startTexts = (): Promise<unknown> =>
-  i18next.use(initReactI18next).init({
-    lng: kept ?? (navigator.language.startsWith('de') ? 'de' : 'en'),
+// German is loaded when it is wanted: the first script stays small
+const loadGerman = async (): Promise<void> => {
+  if (i18next.hasResourceBundle('de', 'translation')) return;
+  const { de, locale } = await import('./german');
+  setGermanLocale(locale);
+  i18next.addResourceBundle('de', 'translation', de);
+};
+
+export const startTexts = async (): Promise<void> => {
+  const kept = localStorage.getItem('gremium-language');
+  const language = kept ?? (navigator.language.startsWith('de') ? 'de' : 'en');
+  await i18next.use(initReactI18next).init({
+    lng: 'en',
     fallbackLng: 'en',
     pluralSeparator: '+',
     contextSeparator: '~',
-    resources: { en: { translation: en }, de: { translation: de } },
+    resources: { en: { translation: en } },
     interpolation: { escapeValue: false },
   });
+  if (language === 'de') await setLanguage('de', false);
+};
 
-export const setLanguage = (language: 'en' | 'de'): void => {
-  localStorage.setItem('gremium-language', language);
-  document.documentElement.lang = language;
-  void i18next.changeLanguage(language);
+export const setLanguage = async (language: 'en' | 'de', keep = true): Promise<void> => {
+  if (keep) localStorage.setItem('gremium-language', language);
+  if (language === 'de') await loadGerman();
+  await i18next.changeLanguage(language);
 };

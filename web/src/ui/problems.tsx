@@ -1,17 +1,50 @@
+import type { Param, Problem, ThingRef } from '@gremium/contract';
 import type { TOptions } from 'i18next';
+import { useCallback } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Refused } from '../api';
+import type { Texts } from '../texts/en';
+import { type Format, useFormat } from '../texts/format';
+
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+/** Sentences of problems: things by their labels, days in the organisation's format, standings and marks in words. */
+export const useSentence = () => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  return useCallback(
+    ({ code, params }: Problem): string => {
+      const nameOf = ({ label, hidden }: ThingRef) => (hidden ? t('problem.record_hidden') : (label ?? ''));
+      const said = ([name, param]: [string, Param]): [string, string] => {
+        if (Array.isArray(param)) return [name, param.map(nameOf).join(', ')];
+        if (typeof param === 'object') return [name, nameOf(param)];
+        return [name, plain(t as never, format, name, param)];
+      };
+      return t(`problem.${code}`, Object.fromEntries(Object.entries(params).map(said)) as TOptions);
+    },
+    [t, format],
+  );
+};
+
+const plain = (t: (key: string) => string, format: Format, name: string, param: string | number): string => {
+  if (name === 'hundredths') return `${Number(param) > 0 ? '+' : ''}${format.hundredths(Number(param))}`;
+  if (name === 'standing' || name === 'was' || name === 'is')
+    return t(`mark.${param as keyof Texts['mark']}`);
+  if (typeof param === 'string' && (DAY.test(param) || param.endsWith('infinity'))) return format.day(param);
+  return String(param);
+};
 
 /** The problems of a refused call, in words. */
 export const Problems = ({ of }: { of: Error | null }) => {
   const { t } = useTranslation();
+  const sentence = useSentence();
   if (!of) return null;
   const problems = of instanceof Refused ? of.problems : [];
-  const sentences = problems.map(({ code, params }) => t(`problem.${code}`, params as TOptions));
+  const sentences = problems.length === 0 ? [t('problem.failed')] : problems.map(sentence);
   return (
     <div className="problem" role="alert">
-      {(sentences.length > 0 ? sentences : [t('problem.failed')]).map((sentence) => (
-        <div key={sentence}>! {sentence}</div>
+      {[...new Set(sentences)].map((words) => (
+        <div key={words}>! {words}</div>
       ))}
     </div>
   );

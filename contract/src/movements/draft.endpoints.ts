@@ -1,0 +1,46 @@
+import { z } from 'zod';
+import { endpoint } from '../endpoint';
+import { Moment } from '../time/day';
+
+/** What somebody is writing and has not recorded: kept per account, on whatever machine they go on. */
+export const Draft = z.object({
+  /** Made by the client; stands in the address, so that a link reopens the slip. */
+  key: z.string().regex(/^[a-z0-9]{8,40}$/, { error: 'value_invalid' }),
+  kind: z.enum(['hire', 'transfer', 'edit']),
+  /** The record it belongs to, as "position 4711". */
+  about: z.string().regex(/^[a-z_]+ \d+$/, { error: 'value_invalid' }),
+  content: z.record(z.string(), z.unknown()),
+});
+export type Draft = z.infer<typeof Draft>;
+
+export const KeptDraft = Draft.extend({ keptAt: Moment });
+export type KeptDraft = z.infer<typeof KeptDraft>;
+
+const Key = z.object({ key: Draft.shape.key });
+
+export const draftEndpoints = {
+  drafts: endpoint({
+    method: 'GET',
+    path: '/api/drafts',
+    summary: 'Own drafts, latest first',
+    right: 'signed_in',
+    reply: z.object({ drafts: z.array(KeptDraft) }),
+  }),
+  keepDraft: endpoint({
+    method: 'POST',
+    path: '/api/drafts/:key',
+    summary: 'Keep a draft as it now stands',
+    right: 'signed_in',
+    params: Key,
+    body: Draft.omit({ key: true }).strict(),
+    reply: z.object({ keptAt: Moment }),
+  }),
+  discardDraft: endpoint({
+    method: 'DELETE',
+    path: '/api/drafts/:key',
+    summary: 'Discard a draft',
+    right: 'signed_in',
+    params: Key,
+    reply: z.object({}),
+  }),
+};

@@ -1,0 +1,25 @@
+import { type KeptDraft, draftEndpoints } from '@gremium/contract';
+import type { FastifyInstance } from 'fastify';
+import { many, one } from '../database/sql';
+import { serve } from '../serve';
+import type { Server } from '../time/act';
+import * as queries from './draft.sql';
+
+export const serveDrafts = (app: FastifyInstance, server: Server): void => {
+  const { pool, clock } = server;
+
+  serve(app, server, draftEndpoints.drafts, async ({ viewer }) => ({
+    drafts: await many<KeptDraft>(pool, queries.draftsOf(viewer.account)),
+  }));
+
+  serve(app, server, draftEndpoints.keepDraft, async ({ params, body, viewer }) => {
+    const content = JSON.stringify(body.content);
+    const draft = { ...body, key: params.key, content, at: clock.now() };
+    return one<Pick<KeptDraft, 'keptAt'>>(pool, queries.keepDraft(viewer.account, draft));
+  });
+
+  serve(app, server, draftEndpoints.discardDraft, async ({ params, viewer }) => {
+    await many(pool, queries.discardDraft(viewer.account, params.key));
+    return {};
+  });
+};

@@ -1,0 +1,28 @@
+import { createContext, useContext } from 'react';
+import type { Act, SectionName, Session } from '@gremium/contract';
+import { gives } from '@gremium/contract';
+import type { Mode } from '../tokens';
+
+type Inside = { session: Session; mode: Mode };
+
+/** Who is signed in and which theme is on; there is one inside the frame. */
+export const SessionContext = createContext<Inside | null>(null);
+
+export const useSession = (): Session => useInside().session;
+export const useMode = (): Mode => useInside().mode;
+
+const useInside = (): Inside => {
+  const inside = useContext(SessionContext);
+  if (!inside) throw new Error('nobody is signed in here');
+  return inside;
+};
+
+/** What the user may do; acts and sections that they may not are not offered. */
+export const useMay = () => {
+  const { viewer } = useSession();
+  return {
+    act: (act: Act) => viewer.grants.some(({ acts }) => acts.includes(act)),
+    view: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'view')),
+    edit: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'edit')),
+  };
+};

@@ -1,0 +1,76 @@
+import {
+  type HireInput,
+  type Problem,
+  type ReplyOf,
+  type TransferInput,
+  movementEndpoints,
+} from '@gremium/contract';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { Refused, call } from '../api';
+import { useKeepDraft } from './drafts';
+
+export type Moved = ReplyOf<typeof movementEndpoints.hire>;
+export type Asking = { kind: 'hire'; input: HireInput } | { kind: 'transfer'; input: TransferInput };
+type Words = Partial<Record<Problem['code'], string>>;
+
+const SETTLE = 200;
+
+const useSettled = <T>(value: T): T => {
+  const [settled, setSettled] = useState(value);
+  const text = JSON.stringify(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(JSON.parse(text) as T), SETTLE);
+    return () => clearTimeout(timer);
+  }, [text]);
+  return settled;
+};
+
+const send = (asking: Asking, { preview, words }: { preview: boolean; words: Words }, key?: string) =>
+  asking.kind === 'hire'
+    ? call(
+        movementEndpoints.hire,
+        { body: { input: asking.input, preview, words } },
+        key ? { idempotencyKey: key } : {},
+      )
+    : call(
+        movementEndpoints.transfer,
+        { body: { input: asking.input, preview, words } },
+        key ? { idempotencyKey: key } : {},
+      );
+
+/** Previews a movement as it is written and carries it out once. `asking` is null while too little is known for a preview. */
+export const useMovement = (key: string, asking: Asking | null, words: Words) => {
+  const queries = useQueryClient();
+  const { discard } = useKeepDraft();
+  const settled = useSettled(asking);
+  const preview = useQuery({
+    queryKey: ['preview', settled],
+    enabled: settled !== null,
+    queryFn: () => send(settled as Asking, { preview: true, words: {} }),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+    gcTime: 0,
+    retry: false,
+  });
+  const complete = useMutation({
+    mutationFn: () => send(asking as Asking, { preview: false, words }, key),
+    onSuccess: async () => {
+      await discard(key);
+      await queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'preview' });
+    },
+  });
+  const refusal = complete.error ?? preview.error;
+  const refused = refusal instanceof Refused ? refusal.problems : [];
+  const seen = preview.error || settled === null ? undefined : preview.data;
+  const problems = dedupe([
+    ...(complete.error ? refused : []),
+    ...(seen?.problems ?? (complete.error ? [] : refused)),
+  ]);
+  return { preview: seen, isWaiting: preview.isFetching, problems, complete };
+};
+
+const dedupe = (problems: readonly Problem[]): Problem[] => {
+  const seen = new Map(problems.map((problem) => [`${problem.code} ${problem.field ?? ''}`, problem]));
+  return [...seen.values()];
+};

@@ -1,0 +1,162 @@
+import type { PersonLine } from '@gremium/contract';
+import { useCallback, useMemo } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useParams, useSearchParams } from 'react-router';
+import { useLens, useSetParams, useTo } from '../frame/lens';
+import { useDrafts } from '../movements/drafts';
+import { SearchLine, useUnitOptions } from '../structure/positions';
+import { useFormat } from '../texts/format';
+import { useReferenceRegister } from '../time/time.queries';
+import { type Item, RecordList, grouped } from '../ui/list';
+import { Monogram } from '../ui/monogram';
+import { Problems } from '../ui/problems';
+import { AddFilter, type Pick, PickWord } from '../ui/sentence';
+import { STATUSES, type StatusAsked, usePeople } from './people.queries';
+import { PersonRecord } from './person-record';
+
+/** People of a day, found by any part of the name, and the record of one. */
+export const People = () => {
+  const { t } = useTranslation();
+  const { id } = useParams();
+  const format = useFormat();
+  const { on, isToday } = useLens();
+  const [params] = useSearchParams();
+  const set = useSetParams();
+  const asked = {
+    search: params.get('search') ?? '',
+    status: (params.get('status') ?? 'here') as StatusAsked,
+    branch: Number(params.get('in')) || undefined,
+    location: Number(params.get('place')) || undefined,
+  };
+  const people = usePeople(asked);
+  const units = useUnitOptions(t('filter.wholeOrganisation'));
+  const places = usePlaceOptions(on);
+  const lines = useMemo(() => people.data?.pages.flatMap((page) => page.people) ?? [], [people.data]);
+  const total = people.data?.pages[0]?.total ?? 0;
+  const picks: [Pick, Pick, Pick] = [
+    {
+      name: 'status',
+      label: t('people.status'),
+      value: asked.status,
+      options: STATUSES.map((value) => ({ value, label: t(`people.which.${value}`) })),
+      onChange: (value) => set({ status: value === 'here' ? null : value }),
+    },
+    {
+      name: 'in',
+      label: t('outline.unit'),
+      value: params.get('in') ?? '',
+      options: units,
+      onChange: (value) => set({ in: value }),
+    },
+    {
+      name: 'place',
+      label: t('people.location'),
+      value: params.get('place') ?? '',
+      options: places,
+      onChange: (value) => set({ place: value }),
+    },
+  ];
+  const { hasNextPage, isFetchingNextPage, fetchNextPage } = people;
+  const more = useCallback(() => {
+    if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
+  return (
+    <div className="listandrecord">
+      <section className="list" aria-label={t('divider.people')}>
+        <div className="query">
+          <p>
+            <PickWord pick={picks[0]} /> {t('people.sentence')} <PickWord pick={picks[1]} /> {t('filter.at')}{' '}
+            <PickWord pick={picks[2]} />
+            {!isToday && <span className="indigo"> {t('filter.on', { day: format.day(on) })}</span>}
+          </p>
+          <SearchLine
+            value={asked.search}
+            onChange={(text) => set({ search: text })}
+            label={t('people.search')}
+          />
+          <div className="count">
+            <span>
+              {people.isPending
+                ? t('people.waiting')
+                : t('people.count', { count: total, shown: format.number(total) })}
+            </span>
+            <AddFilter picks={picks} />
+          </div>
+        </div>
+        <Problems of={people.error} />
+        {!people.isPending && !people.error && (
+          <Lines lines={lines} open={id ? `/people/${id}` : ''} onEnd={more} isSearch={asked.search !== ''} />
+        )}
+      </section>
+      {id ? (
+        <PersonRecord key={id} id={Number(id)} />
+      ) : (
+        <main className="record nothing">
+          <p>{t('people.choose')}</p>
+        </main>
+      )}
+    </div>
+  );
+};
+
+const usePlaceOptions = (on: string) => {
+  const { t } = useTranslation();
+  const register = useReferenceRegister();
+  return useMemo(
+    () => [
+      { value: '', label: t('filter.anyPlace') },
+      ...[...(register?.allOn('location', on as never) ?? [])]
+        .map(({ thing, values }) => ({ value: String(thing), label: values.name }))
+        .sort((a, b) => a.label.localeCompare(b.label)),
+    ],
+    [register, on, t],
+  );
+};
+
+type LinesProps = { lines: PersonLine[]; open: string; onEnd: () => void; isSearch: boolean };
+
+const Lines = ({ lines, open, onEnd, isSearch }: LinesProps) => {
+  const { t } = useTranslation();
+  const to = useTo();
+  const [params] = useSearchParams();
+  const { on } = useLens();
+  const drafts = useDrafts().data;
+  const items = useMemo(() => {
+    const kept = Object.fromEntries(
+      ['in', 'status', 'place', 'search'].flatMap((name) =>
+        params.has(name) ? [[name, params.get(name)]] : [],
+      ),
+    ) as Record<string, string>;
+    const written = new Set(drafts?.map(({ about }) => about));
+    const endOf = ({ id, status, since }: PersonLine): React.ReactNode => {
+      if (written.has(`person ${id}`)) return <span className="ochre">{t('draft.word')}</span>;
+      if (status === 'coming' && since) {
+        const days = Math.round((Date.parse(since) - Date.parse(on)) / 86_400_000);
+        return <span className="indigo">{t('people.inDays', { count: days })}</span>;
+      }
+      return status === 'at_work' ? null : t(`status.${status}`);
+    };
+    return grouped(
+      lines,
+      ({ sort }) => [...sort][0]?.toUpperCase() ?? '',
+      (line): Item => ({
+        key: String(line.id),
+        path: `/people/${line.id}`,
+        to: to(`/people/${line.id}`, kept),
+        mark: <Monogram name={line.name} />,
+        name: line.name,
+        about: [line.title, line.unit].filter(Boolean).join(', '),
+        end: endOf(line),
+      }),
+    );
+  }, [lines, params, drafts, t, to, on]);
+  return (
+    <RecordList
+      label={t('divider.people')}
+      items={items}
+      open={open}
+      onEnd={onEnd}
+      empty={t(isSearch ? 'people.none' : 'people.noneHere')}
+    />
+  );
+};

@@ -1,0 +1,267 @@
+import type { RecordOut, SectionName } from '@gremium/contract';
+import {
+  type Register,
+  isOn,
+  lastDay,
+  mainEmployment,
+  placementOf,
+  spellsOf,
+  spokenName,
+} from '@gremium/core';
+import { Button } from 'antd';
+import { useTranslation } from 'react-i18next';
+import { Link, useSearchParams } from 'react-router';
+import { useKeys } from '../frame/keys';
+import { useLens, useTo } from '../frame/lens';
+import { useMay } from '../frame/session';
+import { useStartMovement } from '../movements/start-movement';
+import type { Texts } from '../texts/en';
+import { useFormat } from '../texts/format';
+import { Chronicle } from '../time/chronicle';
+import { useEdits } from '../time/edits';
+import { SaveBar } from '../time/save-bar';
+import type { Version } from '../time/section-editor';
+import { type NameOf, useRecordRegister } from '../time/time.queries';
+import { type Showing, labelIn, useShow } from '../ui/field-value';
+import { fieldsOf } from '../ui/fields';
+import { Managers } from '../ui/managers';
+import { Monogram } from '../ui/monogram';
+import { Problems } from '../ui/problems';
+import { RecordSection, useEditing } from '../ui/record-section';
+import { usePersonRecord } from './people.queries';
+
+/** The record of a person: head, sections in one sheet with an index, chronicle beside it. */
+export const PersonRecord = ({ id }: { id: number }) => {
+  const { t } = useTranslation();
+  const record = usePersonRecord(id);
+  const read = useRecordRegister(record.data);
+  if (record.error)
+    return (
+      <main className="record">
+        <Problems of={record.error} />
+      </main>
+    );
+  if (!record.data || !read) return <main className="record waiting">{t('waiting')}</main>;
+  return <Sheet id={id} record={record.data} {...read} />;
+};
+
+type SheetProps = { id: number; record: RecordOut; register: Register; nameOf: NameOf };
+
+type Status = keyof Texts['status'];
+
+const statusOf = (register: Register, id: number, on: string): Status => {
+  const spells = spellsOf(register, id);
+  const main = mainEmployment(spells, on as never);
+  if (!main) return spells.some(({ from }) => from > on) ? 'coming' : 'left';
+  const primary = placementOf(register, id, on as never)?.values;
+  return primary && primary.hours > 0 && primary.awayHours >= primary.hours - primary.lentHours
+    ? 'away'
+    : 'at_work';
+};
+
+const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
+  const { t, i18n } = useTranslation();
+  const format = useFormat();
+  const { on } = useLens();
+  const to = useTo();
+  const may = useMay();
+  const movement = useStartMovement();
+  const [params] = useSearchParams();
+  const edits = useEdits('person', id);
+  const editing = useEditing({ record, edits });
+  const showing: Showing = { register, nameOf };
+  const show = useShow(showing);
+  const names = register.rows('person_name', id);
+  const name = spokenName((names.find((row) => isOn(row, on)) ?? names[0])?.values as never);
+  const spells = spellsOf(register, id);
+  const main = mainEmployment(spells, on) ?? spells.find(({ from }) => from > on) ?? spells.at(-1);
+  const employment = main?.rows.find((row) => isOn(row, on)) ?? main?.rows[0];
+  const placement = placementOf(register, id, on);
+  const position = placement && register.at('position', placement.values.positionId, on);
+  const status = statusOf(register, id, on);
+  const contacts = register.referrers('contact', 'personId', id);
+  const here = (section: SectionName, field: 'employmentId'): Version[] =>
+    (main ? register.referrers(section as 'pay', field, main.id) : []) as unknown as Version[];
+  const startTransfer = () => movement.transfer({ personId: id, person: name });
+  const mayTransfer = may.act('transfer') && placement !== undefined;
+  useKeys({ ...(mayTransfer ? { transfer: startTransfer } : {}) });
+  const factsFor = (section: SectionName, version: Version | undefined) =>
+    (fieldsOf[section] ?? [])
+      .map((field) => ({
+        label: t(`field.${field.name as keyof Texts['field']}`),
+        value: version ? show(field, version.values[field.name]) : '',
+      }))
+      .filter(({ value }) => value !== '');
+  const on0 = (versions: readonly Version[]) => versions.find((version) => isOn(version, on));
+  const section = (name: SectionName, versions: readonly Version[], title?: string) => (
+    <RecordSection
+      key={`${name} ${versions[0]?.thing ?? 0}`}
+      section={name}
+      versions={versions}
+      facts={factsFor(name, on0(versions))}
+      {...{ editing, edits, showing }}
+      {...(title ? { title } : {})}
+    />
+  );
+  const things = (rows: readonly Version[]): Version[][] =>
+    [...new Set(rows.map(({ thing }) => thing))].map((thing) => rows.filter((row) => row.thing === thing));
+  const running = (groups: Version[][]) => {
+    const now = groups.filter((group) => on0(group));
+    return now.length > 0 ? now : groups.slice(-1);
+  };
+  const index: SectionName[] = [
+    'placement',
+    'employment',
+    'contract',
+    'pay',
+    'contact',
+    'person_name',
+    'person',
+  ];
+  const share = placement && Math.round((100 * placement.values.hours) / placement.values.fullTime);
+  const seen = (of: SectionName) => record.rows.some((row) => row.section === of);
+  return (
+    <main className="record">
+      <header className="recordhead person">
+        <Monogram name={name} size={72} />
+        <div>
+          <div className="title">
+            <h1>{name}</h1>
+            <span className="soft n">
+              {t('record.number', { number: register.rows('person', id)[0]?.values.number ?? '' })}
+            </span>
+            <span className={`standing ${status}`}>{t(`status.${status}`)}</span>
+          </div>
+          <p>
+            {position?.title}
+            {position && ', '}
+            {position && (
+              <Link to={to('/structure/positions', { in: String(position.unitId) })}>
+                {nameOf('unit', position.unitId)}
+              </Link>
+            )}
+            {placement &&
+              placement.from !== '-infinity' &&
+              ` ${t('record.since', { day: format.day(placement.from) })}`}
+          </p>
+          {placement && <Managers of={record.managers} />}
+          <p className="soft">
+            {[
+              main &&
+                main.from !== '-infinity' &&
+                t(status === 'coming' ? 'record.starts' : 'record.hired', { day: format.day(main.from) }),
+              employment && labelIn(register, employment.values.workerTypeId, i18n.language),
+              employment && nameOf('legal_entity', employment.values.legalEntityId),
+              main && main.until !== 'infinity' && t('record.lastDay', { day: format.day(lastDay(main)) }),
+            ]
+              .filter(Boolean)
+              .join(' · ')}
+          </p>
+        </div>
+        <div className="contact">
+          {contacts
+            .filter((row) => isOn(row, on) && row.values.kind !== 'address')
+            .slice(0, 2)
+            .map((row) => (
+              <div key={row.id}>
+                {row.values.kind === 'email' ? (
+                  <a href={`mailto:${row.values.value}`}>{row.values.value}</a>
+                ) : (
+                  row.values.value
+                )}
+              </div>
+            ))}
+          {mayTransfer && (
+            <Button
+              type={params.has('slip') || edits.edits.length > 0 ? 'default' : 'primary'}
+              onClick={startTransfer}
+            >
+              {t('record.transfer')}
+            </Button>
+          )}
+        </div>
+      </header>
+      <div className="threeparts">
+        <nav className="index" aria-label={t('record.index')}>
+          {index.filter(seen).map((name) => (
+            <a
+              key={name}
+              href={`#section-${name}`}
+              className={edits.edits.some((edit) => edit.section === name) ? 'unsaved' : undefined}
+              onClick={(event) => {
+                event.preventDefault();
+                document.getElementById(`section-${name}`)?.scrollIntoView({ block: 'start' });
+              }}
+            >
+              {t(`section.${name as keyof Texts['section']}`)}
+            </a>
+          ))}
+        </nav>
+        <div className="recordbody">
+          {seen('placement') && (
+            <RecordSection
+              section="placement"
+              versions={here('placement', 'employmentId').filter(
+                ({ values }) => values['kind'] === 'primary',
+              )}
+              {...{ editing, edits, showing }}
+              {...(mayTransfer
+                ? { act: { label: t('record.transfer'), start: startTransfer } }
+                : { act: { label: '', start: () => undefined } })}
+              facts={[
+                {
+                  label: t('field.positionId'),
+                  value: placement && (
+                    <Link to={to(`/structure/positions/${placement.values.positionId}`)}>
+                      {position?.title}
+                    </Link>
+                  ),
+                },
+                { label: t('field.unitId'), value: position && nameOf('unit', position.unitId) },
+                { label: t('field.jobId'), value: position && nameOf('job', position.jobId) },
+                {
+                  label: t('position.share'),
+                  value: share !== undefined && format.hundredths(share),
+                  note:
+                    placement &&
+                    t('record.hoursOf', {
+                      hours: format.hundredths(placement.values.hours),
+                      fullTime: format.hundredths(placement.values.fullTime),
+                      source: t(`source.${placement.values.fullTimeSource}`),
+                    }),
+                },
+              ]}
+            />
+          )}
+          {seen('employment') && (
+            <RecordSection
+              section="employment"
+              versions={(main?.rows ?? []) as never}
+              facts={factsFor('employment', employment as never)}
+              {...{ editing, edits, showing }}
+              act={{ label: '', start: () => undefined }}
+            />
+          )}
+          {running(things(here('contract', 'employmentId'))).map((versions) => section('contract', versions))}
+          {running(things(here('pay', 'employmentId'))).map((versions) => section('pay', versions))}
+          {things(contacts as unknown as Version[])
+            .filter((versions) => on0(versions))
+            .map((versions) =>
+              section(
+                'contact',
+                versions,
+                t('record.contact', {
+                  kind: t(`choice.${on0(versions)?.values['kind'] as 'email'}`),
+                  use: t(`choice.${on0(versions)?.values['use'] as 'work'}`),
+                }),
+              ),
+            )}
+          {section('person_name', names as unknown as Version[])}
+          {seen('person') && section('person', register.rows('person', id) as unknown as Version[])}
+        </div>
+        <Chronicle id={id} record={record} {...showing} />
+      </div>
+      <SaveBar edits={edits} />
+    </main>
+  );
+};

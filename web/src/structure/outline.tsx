@@ -1,0 +1,303 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, useRef } from 'react';
+import { useTranslation } from 'react-i18next';
+import { Link, useSearchParams } from 'react-router';
+import { useKeys } from '../frame/keys';
+import { useSetParams, useTo } from '../frame/lens';
+import { useFormat } from '../texts/format';
+import { Monogram } from '../ui/monogram';
+import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
+import { Problems } from '../ui/problems';
+import { PickWord } from '../ui/sentence';
+import { StructureViews } from '../ui/views';
+import { type UnitLine, inTreeOrder, useOutline } from './structure.queries';
+
+type Line = UnitLine & { depth: number };
+
+const MARKS: MarkName[] = ['filled', 'part_filled', 'vacant', 'over_held', 'on_hold', 'planned'];
+const ROW = 34;
+
+// Two levels are open until something is folded or unfolded; the address holds what differs from that.
+const useFolding = () => {
+  const [params] = useSearchParams();
+  const set = useSetParams();
+  const turned = new Set((params.get('turned') ?? '').split('.').filter(Boolean).map(Number));
+  const isOpen = ({ id, depth }: Line) => depth < 1 !== turned.has(id);
+  const turn = (id: number) => {
+    if (!turned.delete(id)) turned.add(id);
+    set({ turned: [...turned].join('.') });
+  };
+  return { isOpen, turn };
+};
+
+/** The tree of units as a table with rolled-up figures of the day looked at. */
+export const Outline = () => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const outline = useOutline();
+  const [params] = useSearchParams();
+  const set = useSetParams();
+  const { isOpen, turn } = useFolding();
+  const isOwn = params.get('figures') === 'own';
+  const lines = inTreeOrder(outline.data?.units ?? []);
+  const parents = new Set(lines.map(({ parentId }) => parentId));
+  const shown: Line[] = [];
+  let hiddenBelow = Infinity;
+  for (const line of lines) {
+    if (line.depth > hiddenBelow) continue;
+    hiddenBelow = isOpen(line) ? Infinity : line.depth;
+    shown.push(line);
+  }
+  const top = lines[0];
+  const figures = [
+    { value: 'branch', label: t('outline.branch') },
+    { value: 'own', label: t('outline.own') },
+  ];
+  return (
+    <main className="sheet outline">
+      <StructureViews />
+      <div className="sentence">
+        <p>
+          {t('outline.whole', { unit: top?.name ?? '' })}{' '}
+          <PickWord
+            pick={{
+              name: 'figures',
+              label: t('outline.figures'),
+              value: isOwn ? 'own' : 'branch',
+              options: figures,
+              onChange: (value) => set({ figures: value === 'own' ? 'own' : null }),
+            }}
+          />
+        </p>
+        <span className="soft">
+          {outline.isPending
+            ? t('waiting')
+            : t('outline.count', {
+                count: lines.length,
+                levels: format.number(Math.max(0, ...lines.map(({ depth }) => depth + 1))),
+              })}
+        </span>
+      </div>
+      <Problems of={outline.error} />
+      {outline.isSuccess && lines.length === 0 && <p className="empty">{t('outline.empty')}</p>}
+      {lines.length > 0 && (
+        <Table {...{ shown, lines, parents, isOpen, turn, isOwn }} isWaiting={outline.isPlaceholderData} />
+      )}
+    </main>
+  );
+};
+
+type TableProps = {
+  shown: Line[];
+  lines: Line[];
+  parents: Set<number | null>;
+  isOpen: (line: Line) => boolean;
+  turn: (id: number) => void;
+  isOwn: boolean;
+  isWaiting: boolean;
+};
+
+const Table = ({ shown, lines, parents, isOpen, turn, isOwn, isWaiting }: TableProps) => {
+  const { t } = useTranslation();
+  const box = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    getItemKey: (i) => shown[i]?.id ?? i,
+    overscan: 12,
+  });
+  const links = () => [...(box.current?.querySelectorAll<HTMLElement>('th a') ?? [])];
+  const move = (step: 1 | -1) => {
+    const all = links();
+    const at = all.indexOf(document.activeElement as HTMLElement);
+    all[Math.min(all.length - 1, Math.max(0, at + step))]?.focus();
+  };
+  useKeys({ down: () => move(1), up: () => move(-1) });
+  const press = (event: KeyboardEvent, line: Line) => {
+    const opens = { ArrowRight: true, ArrowLeft: false }[event.key];
+    if (opens === undefined || !parents.has(line.id) || isOpen(line) === opens) return;
+    event.preventDefault();
+    turn(line.id);
+  };
+  const byId = new Map(lines.map((line) => [line.id, line]));
+  const items = virtual.getVirtualItems();
+  const [before, after] = [items[0]?.start ?? 0, virtual.getTotalSize() - (items.at(-1)?.end ?? 0)];
+  return (
+    <div className="scroll" ref={box} aria-busy={isWaiting}>
+      <table className="register tree">
+        <colgroup>
+          <col className="c-unit" />
+          <col className="c-head" />
+          <col className="c-n" />
+          <col className="c-n" />
+          <col className="c-marks" />
+          <col className="c-n" />
+          <col className="c-s" />
+          <col className="c-cost" />
+          <col className="c-bar" />
+        </colgroup>
+        <thead>
+          <tr>
+            <th scope="col">{t('outline.unit')}</th>
+            <th scope="col">{t('outline.head')}</th>
+            <th scope="col" className="r">
+              {t('outline.people')}
+            </th>
+            <th scope="col" className="r">
+              {t('outline.fte')}
+            </th>
+            <th scope="col">{t('outline.positions')}</th>
+            <th scope="col" className="r">
+              {t('outline.freeFte')}
+            </th>
+            <th scope="col" className="r">
+              {t('outline.span')}
+            </th>
+            <th scope="col" className="r">
+              {t('outline.cost')}
+            </th>
+            <th scope="col">{t('outline.ofParent')}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {before > 0 && <tr style={{ height: before }} aria-hidden />}
+          {items.map(({ index }) => {
+            const line = shown[index] as Line;
+            return (
+              <Row
+                key={line.id}
+                {...{ line, isOwn }}
+                parent={line.parentId === null ? undefined : byId.get(line.parentId)}
+                fold={parents.has(line.id) ? { isOpen: isOpen(line), turn: () => turn(line.id) } : null}
+                onKeyDown={(event) => press(event, line)}
+              />
+            );
+          })}
+          {after > 0 && <tr style={{ height: after }} aria-hidden />}
+        </tbody>
+      </table>
+    </div>
+  );
+};
+
+type RowProps = {
+  line: Line;
+  parent: Line | undefined;
+  isOwn: boolean;
+  fold: { isOpen: boolean; turn: () => void } | null;
+  onKeyDown: (event: KeyboardEvent) => void;
+};
+
+const Row = ({ line, parent, isOwn, fold, onKeyDown }: RowProps) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const to = useTo();
+  const figures = isOwn ? line.own : line.branch;
+  const share =
+    parent && parent.branch.people > 0
+      ? line.branch.people / parent.branch.people
+      : line.parentId === null
+        ? 1
+        : 0;
+  return (
+    <tr className={line.depth === 0 ? 'top-unit' : undefined} data-unit={line.id}>
+      <th scope="row" style={{ paddingLeft: 24 + line.depth * 22 }}>
+        {fold ? (
+          <button
+            type="button"
+            className="fold"
+            aria-expanded={fold.isOpen}
+            aria-label={t(fold.isOpen ? 'outline.fold' : 'outline.unfold', { unit: line.name })}
+            onClick={fold.turn}
+          >
+            {fold.isOpen ? '▾' : '▸'}
+          </button>
+        ) : (
+          <span className="fold" />
+        )}
+        <Link
+          className="serif"
+          to={to('/structure/positions', { in: String(line.id) })}
+          onKeyDown={onKeyDown}
+        >
+          {line.name}
+        </Link>
+      </th>
+      <td>
+        <HeadCell head={line.head} />
+      </td>
+      <td className="r">
+        {figures.people > 0 ? (
+          <Link to={to('/people', { in: String(line.id) })}>{format.number(figures.people)}</Link>
+        ) : (
+          0
+        )}
+      </td>
+      <td className="r">{format.hundredths(figures.fte)}</td>
+      <td className="marks">
+        {MARKS.map((mark) => (
+          <span key={mark} className="m">
+            {(figures.marks[mark] ?? 0) > 0 && (
+              <>
+                <OccupancyMark mark={mark} /> {format.number(figures.marks[mark] ?? 0)}
+              </>
+            )}
+          </span>
+        ))}
+      </td>
+      <td className="r ochre">{figures.freeFte > 0 ? format.hundredths(figures.freeFte) : '–'}</td>
+      <td className="r">{figures.span === null ? '–' : format.hundredths(Math.round(figures.span * 100))}</td>
+      <td className="r">
+        <Cost cost={figures.cost} />
+      </td>
+      <td>
+        <span
+          className="bar"
+          style={{ width: `${Math.round(share * 100)}%` }}
+          role="img"
+          aria-label={t('outline.share', { percent: Math.round(share * 100) })}
+        />
+      </td>
+    </tr>
+  );
+};
+
+const HeadCell = ({ head }: { head: UnitLine['head'] }) => {
+  const { t } = useTranslation();
+  const to = useTo();
+  if (!head || head.state === 'none') return <span className="soft">–</span>;
+  if (head.name === null) return <span className="soft">{t('problem.record_hidden')}</span>;
+  if (head.state === 'bridged')
+    return (
+      <span className="head ochre">
+        <OccupancyMark mark="vacant" /> {t('outline.bridged', { name: head.name })}
+      </span>
+    );
+  return (
+    <span className="head">
+      <Monogram name={head.name} size={22} />
+      <Link className="serif" to={to(`/people/${head.personId}`)}>
+        {head.name}
+      </Link>
+      {head.state === 'acting' && <span className="soft">{t('outline.acting')}</span>}
+    </span>
+  );
+};
+
+// No rates are kept yet: costs in several currencies are not added up; the largest stands, the rest is named.
+const Cost = ({ cost }: { cost: Record<string, number> | null }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const all = Object.entries(cost ?? {}).sort(([, a], [, b]) => b - a);
+  const [first, ...rest] = all;
+  if (!first) return '–';
+  const thousand = (amount: number, currency: string) =>
+    `${format.number(Math.round(amount / 1000))} ${currency}`;
+  return (
+    <span title={all.map(([currency, amount]) => format.money(amount, currency)).join(' · ')}>
+      {thousand(first[1], first[0])}
+      {rest.length > 0 && <span className="soft"> {t('outline.more', { count: rest.length })}</span>}
+    </span>
+  );
+};

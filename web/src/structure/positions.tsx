@@ -1,0 +1,226 @@
+import { useMemo, useState } from 'react';
+import { Input } from 'antd';
+import { useTranslation } from 'react-i18next';
+import { useParams, useSearchParams } from 'react-router';
+import { useKeys } from '../frame/keys';
+import { useLens, useSetParams, useTo } from '../frame/lens';
+import { useUnits } from '../movements/slip-showing';
+import { useFormat } from '../texts/format';
+import { type Item, RecordList } from '../ui/list';
+import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
+import { Problems } from '../ui/problems';
+import { AddFilter, type Pick, PickWord } from '../ui/sentence';
+import { StructureViews } from '../ui/views';
+import { PositionRecord } from './position-record';
+import { type PositionLine, inTreeOrder, usePositions } from './structure.queries';
+
+const SHOWN = ['open', 'free', 'planned', 'on_hold', 'closed', 'any'] as const;
+type Shown = (typeof SHOWN)[number];
+
+const fits: Record<Shown, (mark: string) => boolean> = {
+  open: (mark) => mark !== 'closed',
+  free: (mark) => mark === 'vacant' || mark === 'part_filled',
+  planned: (mark) => mark === 'planned',
+  on_hold: (mark) => mark === 'on_hold',
+  closed: (mark) => mark === 'closed',
+  any: () => true,
+};
+
+/** Units in the order of the tree as choices, indented by depth. */
+export const useUnitOptions = (whole: string) => {
+  const units = useUnits();
+  return useMemo(() => {
+    const lines = (units ?? []).map(({ thing, values }) => ({
+      id: thing,
+      name: String(values['name']),
+      parentId: values['parentId'] as number | null,
+    }));
+    const seen = new Set(lines.map(({ id }) => id));
+    const tops = lines.map((line) => ({
+      ...line,
+      parentId: line.parentId !== null && seen.has(line.parentId) ? line.parentId : null,
+    }));
+    return [
+      { value: '', label: whole },
+      ...inTreeOrder(tops).map(({ id, name, depth }) => ({
+        value: String(id),
+        label: `${' '.repeat(depth * 2)}${name}`,
+      })),
+    ];
+  }, [units, whole]);
+};
+
+/** Positions of a day by unit, and the record of one. */
+export const Positions = () => {
+  const { t } = useTranslation();
+  const { id } = useParams();
+  const { on, isToday } = useLens();
+  const format = useFormat();
+  const [params] = useSearchParams();
+  const set = useSetParams();
+  const branch = params.get('in') ?? '';
+  const shown = (params.get('shown') ?? 'open') as Shown;
+  const search = params.get('search') ?? '';
+  const positions = usePositions(branch === '' ? undefined : Number(branch));
+  const units = useUnitOptions(t('filter.wholeOrganisation'));
+  const lines = useMemo(
+    () => (positions.data?.positions ?? []).filter((line) => fits[shown](line.mark) && matches(line, search)),
+    [positions.data, shown, search],
+  );
+  const picks: Pick[] = [
+    {
+      name: 'shown',
+      label: t('position.shown'),
+      value: shown,
+      options: SHOWN.map((value) => ({ value, label: t(`position.show.${value}`) })),
+      onChange: (value) => set({ shown: value === 'open' ? null : value }),
+    },
+    {
+      name: 'in',
+      label: t('outline.unit'),
+      value: branch,
+      options: units,
+      onChange: (value) => set({ in: value }),
+    },
+  ];
+  const free = lines.filter(({ mark }) => fits.free(mark)).length;
+  return (
+    <div className="listandrecord">
+      <section className="list" aria-label={t('view.positions')}>
+        <StructureViews />
+        <div className="query">
+          <p>
+            {t('position.sentence')} <PickWord pick={picks[0] as Pick} /> {t('filter.in')}{' '}
+            <PickWord pick={picks[1] as Pick} />
+            {!isToday && <span className="indigo"> {t('filter.on', { day: format.day(on) })}</span>}
+          </p>
+          <SearchLine
+            value={search}
+            onChange={(text) => set({ search: text })}
+            label={t('position.search')}
+          />
+          <div className="count">
+            <span>
+              {positions.isPending
+                ? t('waiting')
+                : t('position.count', {
+                    count: lines.length,
+                    shown: format.number(lines.length),
+                    free: format.number(free),
+                  })}
+            </span>
+            <AddFilter picks={picks} />
+          </div>
+        </div>
+        <Problems of={positions.error} />
+        {!positions.isPending && (
+          <Lines lines={lines} open={id ? `/structure/positions/${id}` : ''} units={units} />
+        )}
+      </section>
+      {id ? (
+        <PositionRecord key={id} id={Number(id)} />
+      ) : (
+        <main className="record nothing">
+          <p>{t('position.choose')}</p>
+        </main>
+      )}
+    </div>
+  );
+};
+
+const matches = ({ title, code, names }: PositionLine, search: string): boolean => {
+  const text = `${title} ${code} ${names.join(' ')}`.toLowerCase();
+  return search
+    .toLowerCase()
+    .split(' ')
+    .every((word) => text.includes(word));
+};
+
+/** A line to search in a list; `/` goes to it. */
+export const SearchLine = ({
+  value,
+  onChange,
+  label,
+}: {
+  value: string;
+  onChange: (text: string) => void;
+  label: string;
+}) => {
+  const [element, setElement] = useState<HTMLInputElement | null>(null);
+  useKeys({ search: () => element?.focus() });
+  return (
+    <Input
+      ref={(input) => setElement(input?.input ?? null)}
+      variant="underlined"
+      allowClear
+      aria-label={label}
+      placeholder={label}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    />
+  );
+};
+
+const Lines = ({
+  lines,
+  open,
+  units,
+}: {
+  lines: PositionLine[];
+  open: string;
+  units: { value: string; label: string }[];
+}) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const to = useTo();
+  const [params] = useSearchParams();
+  const { on } = useLens();
+  const items = useMemo(() => {
+    const kept = Object.fromEntries(
+      ['in', 'shown', 'search'].flatMap((name) => (params.has(name) ? [[name, params.get(name)]] : [])),
+    ) as Record<string, string>;
+    const byUnit = new Map<string, PositionLine[]>();
+    for (const line of lines)
+      byUnit.set(String(line.unitId), [...(byUnit.get(String(line.unitId)) ?? []), line]);
+    return units.flatMap(({ value, label }): Item[] => {
+      const own = byUnit.get(value);
+      if (!own) return [];
+      return [
+        { key: `unit ${value}`, group: label.trim(), name: '' },
+        ...own
+          .sort((a, b) => a.title.localeCompare(b.title) || a.code.localeCompare(b.code))
+          .map((line) => ({
+            key: String(line.id),
+            path: `/structure/positions/${line.id}`,
+            to: to(`/structure/positions/${line.id}`, kept),
+            mark: <OccupancyMark mark={line.mark as MarkName} />,
+            name: line.title,
+            about: aboutOf(line),
+            end:
+              line.limit === null
+                ? format.hundredths(line.held)
+                : line.held === line.limit
+                  ? format.hundredths(line.limit)
+                  : t('position.heldOf', {
+                      held: format.hundredths(line.held),
+                      limit: format.hundredths(line.limit),
+                    }),
+          })),
+      ];
+    });
+    function aboutOf(line: PositionLine): string {
+      if (line.mark === 'planned' || line.mark === 'closed') return t(`mark.${line.mark}`);
+      const held =
+        line.holders.length === 1
+          ? (line.names[0] ?? t('position.holders', { count: 1, shown: 1 }))
+          : t('position.holders', { count: line.holders.length, shown: format.number(line.holders.length) });
+      if (line.mark === 'vacant' && line.vacantSince)
+        return t('position.vacantSince', { day: format.day(line.vacantSince) });
+      if (line.mark === 'on_hold') return [line.names[0], t('mark.on_hold')].filter(Boolean).join(', ');
+      return held;
+    }
+    // the day is part of what is shown
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [lines, units, params, t, format, to, on]);
+  return <RecordList label={t('view.positions')} items={items} open={open} empty={t('position.none')} />;
+};

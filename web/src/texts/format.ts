@@ -1,0 +1,49 @@
+import type { Bound, Day, Moment } from '@gremium/contract';
+import dayjs from 'dayjs';
+import { useContext, useMemo } from 'react';
+import { useTranslation } from 'react-i18next';
+import { SessionContext } from '../frame/session';
+
+const localeOf = (language: string): string => (language === 'en' ? 'en-GB' : language);
+
+/** Days, moments, FTE, money and numbers in the user's language and the organisation's format. */
+export const useFormat = () => {
+  const { t, i18n } = useTranslation();
+  // on the sign-in page nobody is signed in yet
+  const { dateFormat = 'D MMM YYYY', today = '' } = useContext(SessionContext)?.session ?? {};
+  const { language } = i18n;
+  return useMemo(() => {
+    const locale = localeOf(language);
+    const number = new Intl.NumberFormat(locale);
+    const twoPlaces = new Intl.NumberFormat(locale, { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+    const day = (of: Bound | string | null): string => {
+      if (of === null) return '–';
+      if (of === '-infinity') return t('time.beginning');
+      if (of === 'infinity') return t('time.open');
+      return dayjs(of)
+        .locale(language === 'de' ? 'de' : 'en-gb')
+        .format(dateFormat);
+    };
+    const inWords = new Intl.DateTimeFormat(locale, { dateStyle: 'full', timeZone: 'UTC' });
+    const clock = new Intl.DateTimeFormat(locale, { timeStyle: 'short' });
+    const moments = new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeStyle: 'short' });
+    return {
+      day,
+      /** With the day of the week, for the lens and the strip. */
+      dayInWords: (of: Day) => inWords.format(new Date(`${of}T00:00:00Z`)),
+      moment: (of: Moment | string) => moments.format(new Date(of)),
+      /** The time alone for a moment of today. */
+      recently: (of: Moment | string) =>
+        of.slice(0, 10) === today ? clock.format(new Date(of)) : moments.format(new Date(of)),
+      number: (n: number) => number.format(n),
+      /** Hundredths as 1.00. */
+      hundredths: (n: number) => twoPlaces.format(n / 100),
+      decimal: (text: string) => number.format(Number(text)),
+      money: (amount: number, currency: string) =>
+        `${new Intl.NumberFormat(locale, { maximumFractionDigits: 0 }).format(amount)} ${currency}`,
+      locale,
+    };
+  }, [t, language, dateFormat, today]);
+};
+
+export type Format = ReturnType<typeof useFormat>;

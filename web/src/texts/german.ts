@@ -1,0 +1,4 @@
+import locale from 'antd/locale/de_DE';
+
+export { de } from './de';
+export { locale };

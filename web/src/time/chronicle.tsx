@@ -1,0 +1,179 @@
+import type { RecordOut, Values } from '@gremium/contract';
+import { type Happening, chronicle } from '@gremium/core';
+import type { TOptions } from 'i18next';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useSearchParams } from 'react-router';
+import { useLens, useSetParams } from '../frame/lens';
+import { useMay } from '../frame/session';
+import { useDrafts } from '../movements/drafts';
+import type { Texts } from '../texts/en';
+import { useFormat } from '../texts/format';
+import { type Showing, labelIn } from '../ui/field-value';
+
+type Entries = RecordOut['entries'];
+
+const SHOWN = 14;
+
+/** What happened and is planned, as a line from above (planned) to below (past); acts are undone from here. */
+export const Chronicle = ({ id, record, ...showing }: { id: number; record: RecordOut } & Showing) => {
+  const { t } = useTranslation();
+  const { today } = useLens();
+  const [params] = useSearchParams();
+  const [isAll, setAll] = useState(false);
+  const happenings = chronicle(showing.register, id);
+  const drafts = (useDrafts().data ?? []).filter(
+    ({ kind, about, key }) => kind !== 'edit' && about === `person ${id}` && key !== params.get('undo'),
+  );
+  const plans = happenings.filter(({ day }) => day > today);
+  const past = happenings.filter(({ day }) => day <= today);
+  const shown = isAll ? past : past.slice(0, SHOWN);
+  return (
+    <aside className="chronicle" aria-label={t('chronicle.title')}>
+      <h2>
+        {t('chronicle.title')}
+        {past.length > SHOWN && (
+          <button type="button" className="textact" onClick={() => setAll(!isAll)}>
+            {isAll ? t('chronicle.fewer') : t('chronicle.all', { count: happenings.length })}
+          </button>
+        )}
+      </h2>
+      <ol>
+        {drafts.map((draft) => (
+          <DraftLine
+            key={draft.key}
+            draftKey={draft.key}
+            content={draft.content}
+            kind={draft.kind as 'transfer'}
+          />
+        ))}
+        {plans.map((happening, i) => (
+          <Line
+            key={`${happening.row.id} ${happening.what} ${i}`}
+            {...{ happening, showing }}
+            entries={record.entries}
+            isPlanned
+          />
+        ))}
+        <li className="today">{t('lens.today')}</li>
+        {shown.map((happening, i) => (
+          <Line
+            key={`${happening.row.id} ${happening.what} ${i}`}
+            {...{ happening, showing }}
+            entries={record.entries}
+          />
+        ))}
+      </ol>
+    </aside>
+  );
+};
+
+const DraftLine = ({
+  draftKey,
+  content,
+  kind,
+}: {
+  draftKey: string;
+  content: Record<string, unknown>;
+  kind: 'hire' | 'transfer';
+}) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const set = useSetParams();
+  return (
+    <li className="draft">
+      <div className="day">{format.day(String(content['firstDay']))}</div>
+      <div>
+        {t(`entry.${kind}`)} {content['position'] ? String(content['position']) : ''}
+      </div>
+      <div className="source">
+        {t('draft.nothingYet')}{' '}
+        <button type="button" className="textact" onClick={() => set({ slip: draftKey })}>
+          {t('draft.continue')}
+        </button>
+      </div>
+    </li>
+  );
+};
+
+type LineProps = { happening: Happening; entries: Entries; showing: Showing; isPlanned?: boolean };
+
+const Line = ({ happening, entries, showing, isPlanned = false }: LineProps) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const may = useMay();
+  const set = useSetParams();
+  const say = useSay(showing);
+  const entry = entries.find(({ id }) => id === happening.entry);
+  return (
+    <li className={isPlanned ? 'planned' : undefined}>
+      <div className="day">{format.day(happening.day)}</div>
+      <div>{say(happening)}</div>
+      <div className="source">
+        {entry && [entry.reason, entry.account.split('@')[0]].filter(Boolean).join(', ')}
+        {entry && may.act('undo') && (
+          <>
+            {' · '}
+            <button
+              type="button"
+              className="textact"
+              aria-label={t('chronicle.undo', { what: say(happening) })}
+              onClick={() => set({ undo: String(entry.number), slip: null })}
+            >
+              {t('undo.word')}
+            </button>
+          </>
+        )}
+      </div>
+    </li>
+  );
+};
+
+/** A happening as a sentence. */
+const useSay = ({ register, nameOf }: Showing) => {
+  const { t, i18n } = useTranslation();
+  const format = useFormat();
+  const list = (id: number | null) => labelIn(register, id, i18n.language);
+  const place = ({ positionId }: Values<'placement'>, day: string): string => {
+    const position =
+      register.at('position', positionId, day as never) ?? register.rows('position', positionId)[0]?.values;
+    return position ? `${position.title}, ${nameOf('unit', position.unitId)}` : t('problem.record_hidden');
+  };
+  const share = ({ hours, fullTime, lentHours, awayHours }: Values<'placement'>) =>
+    format.hundredths(Math.round((100 * (hours - lentHours - awayHours)) / fullTime));
+  const amount = ({ amount: of, currency, basis }: Values<'pay'>) =>
+    `${format.decimal(of)} ${currency} ${t(`choice.${basis}`)}`;
+  return ({ what, row, before, day }: Happening): string => {
+    const key = `chronicle.what.${what as keyof Texts['chronicle']['what']}` as const;
+    const sentence = (params: Record<string, string> = {}): string => t(key, params as TOptions);
+    if (row.section === 'placement') {
+      const values = row.values as Values<'placement'>;
+      const was = before?.values as Values<'placement'> | undefined;
+      const kind = t(`choice.${values.kind}`);
+      return sentence({
+        place: place(values, row.from),
+        kind,
+        was: was ? share(was) : '',
+        is: share(values),
+      });
+    }
+    if (row.section === 'pay') {
+      const values = row.values as Values<'pay'>;
+      const was = before ? amount(before.values as Values<'pay'>) : '';
+      return was && what === 'pay'
+        ? t('chronicle.payChanged', { kind: list(values.kindId), was, is: amount(values) })
+        : sentence({ kind: list(values.kindId), is: amount(values) });
+    }
+    if (row.section === 'contract')
+      return sentence({ kind: list((row.values as Values<'contract'>).kindId) });
+    if (row.section === 'employment') {
+      const { legalEntityId, endReasonId } = row.values as Values<'employment'>;
+      return sentence({
+        entity: nameOf('legal_entity', legalEntityId),
+        reason: list(endReasonId),
+        day: String(day),
+      });
+    }
+    return sentence();
+  };
+};

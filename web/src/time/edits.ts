@@ -1,0 +1,124 @@
+// Sections of one record that are being changed and not yet saved: one draft per record.
+import {
+  type Bound,
+  type Edit,
+  type Kind,
+  type Problem,
+  type RecordOut,
+  type SectionName,
+  recordEndpoints,
+  sections,
+} from '@gremium/contract';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useCallback } from 'react';
+import { Refused, call } from '../api';
+import { useDraft, useKeepDraft } from '../movements/drafts';
+import { asWire } from '../ui/field-input';
+import { fieldsOf } from '../ui/fields';
+
+export type Mode = 'set' | 'mend';
+export type SectionEdit = {
+  section: SectionName;
+  thing: number;
+  /** Not chosen yet for a day in the past: it is asked. */
+  mode: Mode | null;
+  from: Bound;
+  /** The version being mended, or the one in effect on `from`. */
+  row: number;
+  /** Only what was changed. */
+  values: Record<string, unknown>;
+  /** What stood there when the editing began, to be compared with what stands there now. */
+  base: Record<string, unknown>;
+  basedOn: number;
+};
+type Content = { edits: Record<string, SectionEdit>; reason: string };
+
+export const editKey = (section: SectionName, thing: number): string => `${section} ${thing}`;
+
+const wireEdit = ({ section, mode, from, row, values }: SectionEdit): Edit => {
+  const fields = fieldsOf[section] ?? [];
+  const wired = Object.fromEntries(
+    Object.entries(values).map(([name, value]) => {
+      const field = fields.find((candidate) => candidate.name === name);
+      return [name, field ? asWire(field, value) : value];
+    }),
+  );
+  return mode === 'mend'
+    ? { mode: 'mend', row, values: wired }
+    : { mode: 'set', from, values: wired, override: false };
+};
+
+/** Reads and writes the unsaved sections of a record. */
+export const useEdits = (kind: 'person' | 'position', id: number) => {
+  const key = `edit${kind}${id}`;
+  const draft = useDraft(key);
+  const { keep, discard } = useKeepDraft();
+  const queries = useQueryClient();
+  const content = (draft?.content as Content | undefined) ?? { edits: {}, reason: '' };
+  const edits = Object.values(content.edits);
+
+  const write = useCallback(
+    (next: Content): void => {
+      if (Object.keys(next.edits).length === 0) return void discard(key);
+      keep({ key, kind: 'edit', about: `${kind} ${id}`, content: next });
+    },
+    [key, kind, id, keep, discard],
+  );
+  const put = (edit: SectionEdit) =>
+    write({ ...content, edits: { ...content.edits, [editKey(edit.section, edit.thing)]: edit } });
+  const drop = (edit: SectionEdit) =>
+    write({
+      ...content,
+      edits: Object.fromEntries(
+        Object.entries(content.edits).filter(([name]) => name !== editKey(edit.section, edit.thing)),
+      ),
+    });
+
+  const save = useMutation({
+    mutationFn: () =>
+      call(recordEndpoints.saveEdits, {
+        body: {
+          edits: edits.map((edit) => ({
+            kind: sections[edit.section].kind as Kind,
+            id: edit.thing,
+            section: edit.section,
+            edit: wireEdit(edit),
+            basedOn: edit.basedOn,
+          })),
+          ...(content.reason ? { reason: content.reason } : {}),
+        },
+      }),
+    onSuccess: async () => {
+      await discard(key);
+      await queries.invalidateQueries();
+    },
+  });
+  return {
+    edits,
+    reason: content.reason,
+    keptAt: draft?.keptAt ?? null,
+    put,
+    drop,
+    setReason: (reason: string) => write({ ...content, reason }),
+    discardAll: () => write({ edits: {}, reason: '' }),
+    save,
+    conflicts: conflictsIn(save.error),
+  };
+};
+
+export type Edits = ReturnType<typeof useEdits>;
+
+export type Conflict = { section: SectionName; thing: number; entry: number; now: RecordOut['rows'] };
+
+/** Sections that somebody else saved meanwhile, with what now stands. */
+const conflictsIn = (error: Error | null): Conflict[] => {
+  const problems: Problem[] = error instanceof Refused ? error.problems : [];
+  return problems
+    .filter(({ code }) => code === 'conflict')
+    .map(({ params }) => ({
+      section: params['section'] as SectionName,
+      thing: params['thing'] as number,
+      entry: params['entry'] as number,
+      now: JSON.parse(params['now'] as string) as RecordOut['rows'],
+    }));
+};

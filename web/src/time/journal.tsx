@@ -1,0 +1,212 @@
+import type { JournalLine, SectionName } from '@gremium/contract';
+import { Register, momentBefore } from '@gremium/core';
+import { Button } from 'antd';
+import { useMemo } from 'react';
+import { useTranslation } from 'react-i18next';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { useKeys } from '../frame/keys';
+import { useSetParams, useTo } from '../frame/lens';
+import { useMay } from '../frame/session';
+import type { Texts } from '../texts/en';
+import { useFormat } from '../texts/format';
+import { Facts, useShow } from '../ui/field-value';
+import { type Field, fieldsOf } from '../ui/fields';
+import { RecordList, grouped } from '../ui/list';
+import { Problems } from '../ui/problems';
+import { type NameOf, useEntry, useJournal, useReferenceRegister } from './time.queries';
+
+/** All entries, latest first, and what one of them wrote. */
+export const Journal = () => {
+  const { t } = useTranslation();
+  const { number } = useParams();
+  const format = useFormat();
+  const to = useTo();
+  const journal = useJournal();
+  const entries = useMemo(() => journal.data?.pages.flatMap((page) => page.entries) ?? [], [journal.data]);
+  const items = useMemo(
+    () =>
+      grouped(
+        entries,
+        ({ moment }) => format.day(moment.slice(0, 10)),
+        (entry) => ({
+          key: String(entry.number),
+          path: `/setup/journal/${entry.number}`,
+          to: to(`/setup/journal/${entry.number}`),
+          mark: <span className="entrynumber n">{entry.number}</span>,
+          name: t(`entry.${entry.kind}`),
+          about: subject(entry),
+          end: entry.undoneBy === null ? null : <span className="soft">{t('journal.undone')}</span>,
+        }),
+      ),
+    [entries, t, format, to],
+  );
+  const { hasNextPage, isFetchingNextPage, fetchNextPage } = journal;
+  return (
+    <div className="listandrecord">
+      <section className="list" aria-label={t('view.journal')}>
+        <div className="query">
+          <h1>{t('view.journal')}</h1>
+          <p className="soft">{journal.isPending ? t('waiting') : t('journal.lead')}</p>
+        </div>
+        <Problems of={journal.error} />
+        {!journal.isPending && (
+          <RecordList
+            label={t('view.journal')}
+            items={items}
+            open={number ? `/setup/journal/${number}` : ''}
+            onEnd={() => {
+              if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+            }}
+            empty={t('journal.empty')}
+          />
+        )}
+      </section>
+      {number ? (
+        <EntrySheet key={number} number={Number(number)} />
+      ) : (
+        <main className="record nothing">
+          <p>{t('journal.choose')}</p>
+        </main>
+      )}
+    </div>
+  );
+};
+
+const subject = ({ about, reason }: JournalLine): string =>
+  about.map(({ name }) => name).join(', ') || (reason ?? '');
+
+type RowLike = {
+  id: number;
+  thing: number;
+  from: string;
+  until: string;
+  section: SectionName;
+  values: Record<string, unknown>;
+};
+
+const PATHS: Partial<Record<string, string>> = { person: '/people', position: '/structure/positions' };
+
+const EntrySheet = ({ number }: { number: number }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const to = useTo();
+  const set = useSetParams();
+  const may = useMay();
+  const [params] = useSearchParams();
+  const entry = useEntry(number);
+  const reference = useReferenceRegister();
+  const undo = () => set({ undo: String(number), slip: null });
+  const head = entry.data?.entry;
+  const mayUndo = may.act('undo') && head !== undefined && head.undoneBy === null;
+  useKeys({ ...(mayUndo ? { undo } : {}) });
+  if (entry.error)
+    return (
+      <main className="record">
+        <Problems of={entry.error} />
+      </main>
+    );
+  if (!entry.data || !head) return <main className="record waiting">{t('waiting')}</main>;
+  const { recorded, superseded, names } = entry.data;
+  const nameOf: NameOf = (kind, id) => {
+    const found = names.find((name) => name.kind === kind && name.id === id)?.name;
+    const values = reference?.rows(kind as 'job', id ?? 0).at(-1)?.values as { name?: string } | undefined;
+    return found ?? values?.name ?? '';
+  };
+  return (
+    <main className="record">
+      <header className="recordhead">
+        <div className="title">
+          <h1>{t(`entry.${head.kind}`)}</h1>
+          <span className="soft n">{t('journal.number', { number })}</span>
+        </div>
+        <p className="serif">
+          {head.about.map(({ kind, id, name }, i) => (
+            <span key={`${kind} ${id}`}>
+              {i > 0 && ', '}
+              {PATHS[kind] ? <Link to={to(`${PATHS[kind]}/${id}`)}>{name}</Link> : name}
+            </span>
+          ))}
+        </p>
+        <p className="soft">
+          {t('journal.by', { at: format.moment(head.moment), who: head.account })}
+          {head.reason ? ` · ${head.reason}` : ''}
+        </p>
+        {head.undoes.length > 0 && (
+          <p>
+            {t('journal.undoes')}{' '}
+            {head.undoes.map((of) => (
+              <Link key={of} to={to(`/setup/journal/${of}`)}>
+                {of}{' '}
+              </Link>
+            ))}
+          </p>
+        )}
+        {head.undoneBy !== null && (
+          <p className="ochre">
+            {t('journal.undoneBy')} <Link to={to(`/setup/journal/${head.undoneBy}`)}>{head.undoneBy}</Link>
+          </p>
+        )}
+        <div className="acts">
+          {mayUndo && (
+            <Button type={params.has('undo') ? 'default' : 'primary'} onClick={undo}>
+              {t('undo.act')}
+            </Button>
+          )}
+          <Link className="textact" to={to('/structure/outline', { known: momentBefore(head.moment) })}>
+            {t('journal.before')}
+          </Link>
+        </div>
+      </header>
+      <div className="recordbody">
+        <Written rows={recorded as RowLike[]} title={t('journal.recorded')} {...{ reference, nameOf }} />
+        <Written rows={superseded as RowLike[]} title={t('journal.superseded')} {...{ reference, nameOf }} />
+        <section className="block">
+          <h2>{t('journal.seal')}</h2>
+          <p className="digest n">{head.digest}</p>
+        </section>
+      </div>
+    </main>
+  );
+};
+
+type WrittenProps = { rows: RowLike[]; title: string; reference: Register | null; nameOf: NameOf };
+
+const MOST = 120;
+
+const Written = ({ rows, title, reference, nameOf }: WrittenProps) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const show = useShow({ register: reference ?? new Register(), nameOf });
+  if (rows.length === 0) return null;
+  const factOf = (row: RowLike) => (field: Field) => ({
+    label: t(`field.${field.name as keyof Texts['field']}`),
+    value: show(field, row.values[field.name]),
+  });
+  return (
+    <section className="block">
+      <h2>
+        {title} <span className="since">{t('journal.rows', { count: rows.length })}</span>
+      </h2>
+      {rows.slice(0, MOST).map((row) => (
+        <div key={row.id} className="written">
+          <h3>
+            {t(`section.${row.section as keyof Texts['section']}`)}
+            <span className="since">
+              {row.from === '-infinity' && row.until === 'infinity'
+                ? t('time.always')
+                : t('journal.period', {
+                    from: format.day(row.from),
+                    until: row.until === 'infinity' ? t('time.open') : format.day(dayBefore(row.until)),
+                  })}
+            </span>
+          </h3>
+          <Facts of={(fieldsOf[row.section] ?? []).map(factOf(row)).filter(({ value }) => value !== '')} />
+        </div>
+      ))}
+      {rows.length > MOST && <p className="soft">{t('journal.more', { count: rows.length - MOST })}</p>}
+    </section>
+  );
+};
+
+const dayBefore = (day: string): string =>
+  day.endsWith('infinity') ? day : new Date(Date.parse(day) - 86_400_000).toISOString().slice(0, 10);

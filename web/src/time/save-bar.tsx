@@ -1,0 +1,52 @@
+import { Button, Input } from 'antd';
+import { useTranslation } from 'react-i18next';
+import { Refused } from '../api';
+import { useLens } from '../frame/lens';
+import type { Texts } from '../texts/en';
+import { useFormat } from '../texts/format';
+import { Problems } from '../ui/problems';
+import type { Edits } from './edits';
+
+/** Counts unsaved sections at the foot of a record and saves all of them as one entry. */
+export const SaveBar = ({ edits }: { edits: Edits }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const { today } = useLens();
+  const { edits: open, save, keptAt } = edits;
+  const count = open.length;
+  if (count === 0) return null;
+  const isReady = open.every(({ mode, values }) => mode !== null && Object.keys(values).length > 0);
+  const later = open.find(({ mode, from }) => mode === 'set' && from !== today);
+  const others =
+    save.error instanceof Refused && save.error.problems.every(({ code }) => code === 'conflict');
+  return (
+    <div className="savebar" role="region" aria-label={t('edit.unsaved', { count })}>
+      {save.error && !others && <Problems of={save.error} />}
+      <div className="line">
+        <span className="figure">{count}</span>
+        <span className="what">
+          <b>{t('edit.unsaved', { count })}</b>{' '}
+          {open.map(({ section }) => t(`section.${section as keyof Texts['section']}`)).join(', ')}.{' '}
+          {keptAt && <span className="soft">{t('draft.kept', { at: format.recently(keptAt) })}</span>}
+        </span>
+        <Input
+          className="reason"
+          variant="underlined"
+          aria-label={t('edit.reason')}
+          placeholder={t('edit.reason')}
+          value={edits.reason}
+          onChange={(event) => edits.setReason(event.target.value)}
+        />
+        <Button onClick={edits.discardAll}>{t('edit.discard')}</Button>
+        <Button
+          type="primary"
+          disabled={!isReady || edits.conflicts.length > 0}
+          loading={save.isPending}
+          onClick={() => save.mutate()}
+        >
+          {later ? t('edit.saveFrom', { day: format.day(later.from) }) : t('edit.save', { count })}
+        </Button>
+      </div>
+    </div>
+  );
+};

@@ -1,0 +1,108 @@
+import {
+  type Day,
+  type Kind,
+  type RecordOut,
+  type Row,
+  type SectionRowOut,
+  journalEndpoints,
+  recordEndpoints,
+} from '@gremium/contract';
+import { Register, addDays, startOfMonth } from '@gremium/core';
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { call } from '../api';
+import { useLens } from '../frame/lens';
+
+export const timeKeys = {
+  reference: (known: string | null) => ['reference', known] as const,
+  ticks: (from: string, until: string, known: string | null) => ['ticks', from, until, known] as const,
+  journal: (thing: number | null) => ['journal', thing] as const,
+  entry: (number: number) => ['entry', number] as const,
+  plan: (number: number) => ['undo-plan', number] as const,
+};
+
+const asRows = (rows: readonly SectionRowOut[]): Row[] => rows as unknown as Row[];
+
+/** Lists, jobs, grades, locations, legal entities … as one register, as recorded by the moment of the lens. */
+export const useReference = () => {
+  const { known } = useLens();
+  const query = useQuery({
+    queryKey: timeKeys.reference(known),
+    queryFn: () => call(recordEndpoints.reference, { query: known ? { recordedBy: known } : {} }),
+    staleTime: 60_000,
+  });
+  return query.data?.rows;
+};
+
+export type NameOf = (kind: Kind, id: number | null | undefined) => string;
+
+/** A record's versions and the reference lists as one register, and the names of what it refers to. */
+export const useRecordRegister = (record: RecordOut | undefined) => {
+  const reference = useReference();
+  return useMemo(() => {
+    if (!record || !reference) return null;
+    const register = new Register(asRows([...reference, ...record.rows]));
+    return { register, nameOf: namesIn(register, record) };
+  }, [record, reference]);
+};
+
+export const useReferenceRegister = (): Register | null => {
+  const reference = useReference();
+  return useMemo(() => (reference ? new Register(asRows(reference)) : null), [reference]);
+};
+
+const namesIn = (register: Register, { names }: Pick<RecordOut, 'names'>): NameOf => {
+  const known = new Map(names.map(({ kind, id, name }) => [`${kind} ${id}`, name]));
+  return (kind, id) => {
+    if (id === null || id === undefined) return '';
+    const values = register.rows(kind as 'job', id).at(-1)?.values as { name?: string } | undefined;
+    return known.get(`${kind} ${id}`) ?? values?.name ?? '';
+  };
+};
+
+/** Days on which something happens, well around the day looked at. */
+export const useTicks = () => {
+  const { on, today, known } = useLens();
+  const around = (day: Day, days: number): Day => startOfMonth(addDays(day, days));
+  const from = [around(on, -400), around(today, -200)].sort()[0] as Day;
+  const until = [around(on, 400), around(today, 400)].sort()[1] as Day;
+  const query = useQuery({
+    queryKey: timeKeys.ticks(from, until, known),
+    queryFn: () =>
+      call(recordEndpoints.ticks, { query: { from, until, ...(known ? { recordedBy: known } : {}) } }),
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+    retry: false,
+  });
+  return query.data?.ticks ?? [];
+};
+
+const PAGE = 60;
+
+export const useJournal = (thing: number | null = null) =>
+  useInfiniteQuery({
+    queryKey: timeKeys.journal(thing),
+    initialPageParam: 0,
+    queryFn: ({ pageParam }) =>
+      call(journalEndpoints.journal, {
+        query: { limit: PAGE, offset: pageParam, ...(thing === null ? {} : { thing }) },
+      }),
+    getNextPageParam: (last, pages) =>
+      last.entries.length < PAGE ? undefined : pages.reduce((sum, page) => sum + page.entries.length, 0),
+  });
+
+export const useEntry = (number: number | null) =>
+  useQuery({
+    queryKey: timeKeys.entry(number ?? 0),
+    enabled: number !== null,
+    queryFn: () => call(journalEndpoints.entry, { params: { number: number ?? 0 } }),
+    placeholderData: keepPreviousData,
+  });
+
+export const useUndoPlan = (number: number) =>
+  useQuery({
+    queryKey: timeKeys.plan(number),
+    queryFn: () => call(journalEndpoints.planUndo, { params: { number } }),
+    staleTime: 0,
+    gcTime: 0,
+  });

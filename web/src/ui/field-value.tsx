@@ -1,0 +1,51 @@
+import type { Register } from '@gremium/core';
+import { useTranslation } from 'react-i18next';
+import type { Texts } from '../texts/en';
+import { useFormat } from '../texts/format';
+import type { NameOf } from '../time/time.queries';
+import type { Field } from './fields';
+
+export type Showing = { register: Register; nameOf: NameOf };
+
+/** A list entry's label in the user's language. */
+export const labelIn = (register: Register, id: number | null, language: string): string => {
+  const values = id === null ? undefined : register.rows('list_entry', id).at(-1)?.values;
+  return values ? values.label[language === 'de' ? 'de' : 'en'] : '';
+};
+
+/** Values of fields in words; an empty text where there is none. */
+export const useShow = ({ register, nameOf }: Showing) => {
+  const { t, i18n } = useTranslation();
+  const format = useFormat();
+  return (field: Field, value: unknown): string => {
+    if (value === null || value === undefined || value === '') return '';
+    if (field.kind === 'day') return format.day(value as string);
+    if (field.kind === 'hundredths') return format.hundredths(value as number);
+    if (field.kind === 'number') return format.number(value as number);
+    if (field.kind === 'decimal') return format.decimal(value as string);
+    if (field.kind === 'yes_no') return t(value ? 'yes' : 'no');
+    if (field.kind === 'choice') return t(`choice.${value as keyof Texts['choice']}`);
+    if (field.kind === 'list') return labelIn(register, value as number, i18n.language);
+    if (field.kind === 'thing') return nameOf(field.of, value as number);
+    return String(value);
+  };
+};
+
+/** Label and value side by side, one under the other, as ruled lines. */
+export const Facts = ({
+  of,
+}: {
+  of: { label: string; value: React.ReactNode; note?: React.ReactNode }[];
+}) => (
+  <dl className="facts">
+    {of.map(({ label, value, note }) => (
+      <div key={label}>
+        <dt>{label}</dt>
+        <dd>
+          {value === null || value === undefined || value === '' || value === false ? '–' : value}
+          {note ? <span className="note-after"> {note}</span> : null}
+        </dd>
+      </div>
+    ))}
+  </dl>
+);
