@@ -22,7 +22,7 @@ const nextSpring = (anchor: Day): Day => {
 };
 
 const planPositions = (simulation: Simulation, anchor: Day): void => {
-  const from = startOfMonth(addMonths(anchor, 2));
+  const from = startOfMonth(anchor);
   simulation.act('create', 'Planned for next year', (draft) => {
     for (let i = 0; i < 20; i++) {
       const like = simulation.chance.pick(simulation.free);
@@ -34,7 +34,7 @@ const planPositions = (simulation: Simulation, anchor: Day): void => {
       draft.begin('position_limits', id, { from, until: OPEN }, { places: 1, fte: 100, handoverDays: 0 });
       // some come into force by themselves later
       if (i % 4 === 0)
-        draft.set('position', id, { from: addMonths(from, 3), values: { standing: 'in_force' } });
+        draft.set('position', id, { from: addMonths(from, 5), values: { standing: 'in_force' } });
     }
   });
 };

@@ -1,5 +1,5 @@
 // A headless browser against a server of its own; the one place that knows how Chromium is started.
-import { existsSync, mkdirSync, mkdtempSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
@@ -43,4 +43,67 @@ export const kept = async <T>(page: Page, name: string, step: () => Promise<T>):
     await page.screenshot({ path: `.test/${name}.png` });
     throw error;
   }
+};
+
+/** Signs a page in as one of the demo's accounts, as the sign-in page does. */
+export const signInPage = async (page: Page, address: string, who: string): Promise<void> => {
+  await page.goto(address);
+  await page.waitForSelector('.demo button');
+  await page.evaluate((name: string) => {
+    const account = [...document.querySelectorAll('.demo button')].find((button) =>
+      button.textContent?.includes(name),
+    );
+    (account as HTMLElement | undefined)?.click();
+  }, who);
+  await page.waitForSelector('.app');
+};
+
+/** Serious and critical findings of the accessibility check on the page as it stands. */
+export const findings = async (page: Page): Promise<string[]> => {
+  await page.evaluate(readFileSync('node_modules/axe-core/axe.min.js', 'utf8'));
+  return page.evaluate(async () => {
+    type Found = { id: string; impact: string; nodes: { html: string }[] };
+    const { axe } = window as unknown as { axe: { run: () => Promise<{ violations: Found[] }> } };
+    const { violations } = await axe.run();
+    return violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`);
+  });
+};
+
+/** The accessible name, or else the text, of what has the focus. */
+export const focused = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    const at = document.activeElement as HTMLElement | null;
+    const label = at?.id ? document.querySelector(`label[for="${CSS.escape(at.id)}"]`)?.textContent : '';
+    return (at?.getAttribute('aria-label') || label || at?.textContent || '').replace(/\s+/g, ' ').trim();
+  });
+
+/** Goes by the tab key, and by nothing else, to what has a name. */
+export const tabTo = async (page: Page, name: string, most = 150): Promise<void> => {
+  for (let n = 0; n < most; n++) {
+    await page.keyboard.press('Tab');
+    if ((await focused(page)).startsWith(name)) return;
+  }
+  throw new Error(`${name} is not reached by the tab key`);
+};
+
+/** Waits until a text stands somewhere on the page, or in what a selector names. */
+export const sees = (page: Page, text: string, selector = 'body'): Promise<unknown> =>
+  page.waitForFunction(
+    (wanted: string, where: string) =>
+      [...document.querySelectorAll(where)].some((element) =>
+        (element as HTMLElement).innerText.replace(/\s+/g, ' ').includes(wanted),
+      ),
+    { timeout: 20_000 },
+    text,
+    selector,
+  );
+
+/** Presses what has an accessible name, as a person would find it. */
+export const press = async (page: Page, name: string): Promise<void> => {
+  await page.bringToFront();
+  const element = await page.waitForSelector(`::-p-aria([name="${name}"])`, { timeout: 20_000 });
+  await page.waitForFunction((button) => !(button as HTMLButtonElement | null)?.disabled, {}, element);
+  await element?.click();
 };

@@ -1,9 +1,8 @@
 // An administrator signs in and looks up people today and on another day; in German, in the dark; by keyboard.
-import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { type Running, many, sql, startServer } from '../server/test/harness';
-import { kept, openBrowser, openPage } from './browser';
+import { findings, kept, openBrowser, openPage, press, sees } from './browser';
 
 let running: Running;
 let browser: Browser;
@@ -18,10 +17,10 @@ afterAll(async () => {
   await running.close();
 });
 
-const countText = () => page.$eval('.people .line span', (span) => span.textContent ?? '');
+const countText = () => page.$eval('.query .count span', (span) => span.textContent ?? '');
 const waitForCount = (count: string) =>
   page.waitForFunction(
-    (text: string) => document.querySelector('.people .line span')?.textContent === text,
+    (text: string) => document.querySelector('.query .count span')?.textContent === text,
     {},
     count,
   );
@@ -35,26 +34,13 @@ const peopleOn = async (day: string): Promise<number> => {
   return row!.n;
 };
 
-const findings = async (): Promise<string[]> => {
-  await page.evaluate(readFileSync('node_modules/axe-core/axe.min.js', 'utf8'));
-  return page.evaluate(async () => {
-    const { axe } = window as unknown as {
-      axe: { run: () => Promise<{ violations: { id: string; impact: string }[] }> };
-    };
-    const { violations } = await axe.run();
-    return violations
-      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-      .map(({ id }) => id);
-  });
-};
-
 describe('looking up people', () => {
   test('signing in by keyboard alone; a wrong password is said', () =>
     kept(page, 'sign-in', async () => {
       await page.goto(running.address);
       await page.waitForSelector('#email');
       await page.waitForSelector('.demo button');
-      expect(await findings()).toEqual([]);
+      expect(await findings(page)).toEqual([]);
       await page.focus('#email');
       await page.keyboard.type('admin@vessmar.example');
       await page.keyboard.press('Tab');
@@ -70,16 +56,17 @@ describe('looking up people', () => {
       await page.keyboard.up('Control');
       await page.keyboard.type('vessmar-demo-only');
       await page.keyboard.press('Enter');
-      await page.waitForSelector('table.register');
+      await page.waitForSelector('.app');
     }));
 
   test('the list shows everybody here today, and on another day those of that day', () =>
     kept(page, 'people', async () => {
+      await page.goto(`${running.address}/people`);
       await waitForCount(`${(await peopleOn('2026-11-23')).toLocaleString('en')} people`);
-      expect(await findings()).toEqual([]);
-      await page.goto(`${running.address}/?on=2020-05-01`);
+      expect(await findings(page)).toEqual([]);
+      await page.goto(`${running.address}/people?on=2020-05-01`);
       await waitForCount(`${(await peopleOn('2020-05-01')).toLocaleString('en')} people`);
-      expect(await page.$eval('.otherday', (note) => note.textContent)).toContain('1 May 2020');
+      expect(await page.$eval('.lensline', (note) => note.textContent)).toContain('1 May 2020 as it was');
     }));
 
   test('search finds by any part of the name; nothing found is said with what to do', () =>
@@ -89,31 +76,29 @@ describe('looking up people', () => {
         sql`select family, 0 as n from person_name_version where family ~ '[äöåøÄÖÅØ]' order by id limit 1`,
       );
       const plain = row!.family.normalize('NFD').replace(/\p{M}/gu, '').replace(/ø/g, 'o').toLowerCase();
-      await page.goto(`${running.address}/?on=2018-01-01&search=${encodeURIComponent(plain)}`);
-      await page.waitForSelector('table.register td.who');
-      const names = await page.$$eval('table.register td.who', (cells) =>
-        cells.map((cell) => cell.textContent ?? ''),
-      );
+      await page.goto(`${running.address}/people?on=2018-01-01&search=${encodeURIComponent(plain)}`);
+      await page.waitForSelector('.li .a');
+      const names = await page.$$eval('.li .a', (lines) => lines.map((line) => line.textContent ?? ''));
       expect(names.join()).toContain(row!.family);
-      await page.goto(`${running.address}/?search=zzzz`);
+      await page.goto(`${running.address}/people?search=zzzz`);
       await page.waitForSelector('.empty');
       expect(await countText()).toBe('0 people');
     }));
 
   test('German and the dark theme are one act away and stay', () =>
     kept(page, 'german', async () => {
-      await page.goto(running.address);
-      await page.waitForSelector('table.register');
-      const press = (text: string) =>
-        page.evaluate((label: string) => {
-          [...document.querySelectorAll('button')].find((button) => button.textContent === label)?.click();
-        }, text);
-      await press('Deutsch');
-      await press('Nachtpult');
-      await page.waitForFunction(() => document.querySelector('h1')?.textContent === 'Personen');
+      await page.goto(`${running.address}/people`);
+      for (const act of ['Deutsch', 'Nachtpult']) {
+        await page.waitForSelector('.me');
+        await page.click('.me');
+        await sees(page, act, '.me-panel');
+        await press(page, act);
+        await page.keyboard.press('Escape');
+      }
+      await sees(page, 'Personen hier', '.query');
       await page.reload();
-      await page.waitForSelector('table.register');
-      expect(await page.$eval('h1', (title) => title.textContent)).toBe('Personen');
-      expect(await findings()).toEqual([]);
+      await sees(page, 'Personen hier', '.query');
+      expect(await page.$eval('.page', (element) => element.getAttribute('data-theme'))).toBe('dark');
+      expect(await findings(page)).toEqual([]);
     }));
 });

@@ -114,7 +114,9 @@ const servePages = async (app: FastifyInstance): Promise<void> => {
       maxAge: '1h',
     });
   app.setNotFoundHandler((request, reply) => {
-    const isPage = request.method === 'GET' && !request.url.startsWith('/api/') && !path.extname(request.url);
+    // a moment in the query has a dot too: only the path tells a file from a page
+    const { pathname } = new URL(request.url, 'http://localhost');
+    const isPage = request.method === 'GET' && !pathname.startsWith('/api/') && !path.extname(pathname);
     if (isPage && isBuilt)
       return reply.header('cache-control', 'no-cache').sendFile('index.html', { maxAge: 0 });
     throw new Failure([problem('path_unknown', { path: request.url })]);

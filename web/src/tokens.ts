@@ -82,6 +82,8 @@ export const themeOf = (mode: Mode): ThemeConfig => {
       colorBorder: c.rule,
       colorBorderSecondary: c.hair,
       colorTextLightSolid: c.onBronze,
+      // nothing moves on its own: quicker for those who work here all day
+      motion: false,
       borderRadius: 2,
       borderRadiusLG: 2,
       borderRadiusSM: 2,

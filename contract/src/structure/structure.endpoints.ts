@@ -89,6 +89,12 @@ export const structureEndpoints = {
     query: Lens,
     reply: RecordOut.extend({
       /** Positions below it on the day looked at, by title, with how many. */
+      /** Location, cost centre and legal entity on that day: the position's own, else from the nearest unit above. */
+      inherited: z.object({
+        locationId: z.int().nullable(),
+        costCentreId: z.int().nullable(),
+        legalEntityId: z.int().nullable(),
+      }),
       below: z.array(z.object({ title: z.string(), count: z.int() })),
     }),
   }),

@@ -22,6 +22,8 @@ export const SectionRowOut = RowOut.extend({
   lineage: z.int(),
   /** Id of the entry that recorded it. */
   entry: z.int(),
+  /** Id of the entry, not undone, that first said that something of this thing begins on this day. */
+  begunBy: z.int().optional(),
 });
 export type SectionRowOut = z.infer<typeof SectionRowOut>;
 

@@ -11,8 +11,8 @@ export type Happening = {
   row: Row;
   /** What was in effect just before, if anything. */
   before?: Row;
-  /** Id of the entry that recorded it. */
-  entry: number;
+  /** It is an end: said by whoever recorded the row, not by whoever began it. */
+  isEnd: boolean;
 };
 export type What =
   | 'joined'
@@ -47,6 +47,7 @@ export const chronicle = (register: Register, personId: number): Happening[] => 
     .sort((a, b) => (a.day === b.day ? weight(a) - weight(b) : a.day < b.day ? 1 : -1));
 };
 
+const ENDS: What[] = ['left', 'placement_ended', 'pay_ended'];
 const WEIGHTS: What[] = ['left', 'joined', 'continued', 'moved', 'placed', 'placement_ended', 'share', 'pay'];
 const weight = ({ what }: Happening): number => (WEIGHTS.indexOf(what) + WEIGHTS.length) % WEIGHTS.length;
 
@@ -54,7 +55,7 @@ const happening = (day: Bound, what: What, row: Row, before?: Row): Happening =>
   day,
   what,
   row,
-  entry: row.entry,
+  isEnd: ENDS.includes(what),
   ...(before ? { before } : {}),
 });
 

@@ -11,6 +11,7 @@ import {
   type Register,
   daysVacantSince,
   hundredths,
+  inherited,
   leaderOf,
   managerChain,
   managerPosition,
@@ -116,6 +117,7 @@ export const serveStructure = (app: FastifyInstance, server: Server, cache: Regi
     );
     return {
       ...record,
+      inherited: inheritedOn(register, params.id, looking),
       managers: await managersOut(pool, viewer, register, { chain, looking }),
       below: byTitle(
         register,
@@ -181,6 +183,17 @@ const positionsBelow = (register: Register, positionId: number, { on }: Looking)
     .filter(({ values }) => values.standing !== 'closed')
     .map(({ thing }) => thing)
     .filter((id) => id !== positionId && managerPosition(register, id, on) === positionId);
+
+const inheritedOn = (register: Register, id: number, { on }: Looking) => {
+  const position = register.at('position', id, on);
+  const value = (field: 'locationId' | 'costCentreId' | 'legalEntityId') =>
+    position ? inherited(register, position, field, on).value : null;
+  return {
+    locationId: value('locationId'),
+    costCentreId: value('costCentreId'),
+    legalEntityId: value('legalEntityId'),
+  };
+};
 
 const byTitle = (register: Register, ids: readonly number[], { on }: Looking) => {
   const counts = new Map<string, number>();

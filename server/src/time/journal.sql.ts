@@ -99,3 +99,12 @@ export const lastEntriesOf = (section: SectionName, ids: readonly number[]): Sql
   group by 1`;
 
 export const ofIds = (ids: readonly number[]): Sql => sql`e.id = any(${ids}::bigint[])`;
+
+/** Which entries, undoes aside, said that something of some things begins on which day, in their order. */
+export const beginnings = (section: SectionName, ids: readonly number[], by: number | null): Sql => sql`
+  select ${section}::text as section, v.${thingColumn(section)} as thing, v.valid_from::text as "from", e.id as entry
+  from ${tableOf(section)} v
+  join entry e on e.id = v.recorded_by
+  where v.${thingColumn(section)} = any(${ids}::bigint[]) and e.kind <> 'undo'
+    and (${by}::bigint is null or e.number <= ${by}::bigint)
+  order by e.number`;

@@ -15,7 +15,9 @@ export type Looking = { on: Day; by: number | null; today: Day };
 export const look = async (db: Db, clock: Clock, { on, recordedBy }: Lens): Promise<Looking> => {
   const today = await todayOf(db, clock);
   if (!recordedBy) return { on: on ?? today, by: null, today };
-  if (padded(recordedBy) > clock.now()) fail('moment_later_than_now', { moment: recordedBy }, 'recordedBy');
+  const { moment } = await one<{ moment: string }>(db, head);
+  const known = moment > clock.now() ? moment : clock.now();
+  if (padded(recordedBy) > known) fail('moment_later_than_now', { moment: recordedBy }, 'recordedBy');
   await many(db, closeMoment(recordedBy));
   const { number } = await one<{ number: number }>(db, lastNumberBy(recordedBy));
   return { on: on ?? today, by: number, today };

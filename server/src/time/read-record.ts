@@ -8,11 +8,12 @@ import {
   sectionRefs,
 } from '@gremium/contract';
 import { type Db, many } from '../database/sql';
-import { lastEntriesOf, ofIds } from './journal.sql';
+import { beginnings, lastEntriesOf, ofIds } from './journal.sql';
 import { namesFor } from './labels';
 import type { Looking } from './lens';
 import { readEntries } from './read-entries';
 import { type Which, visibleHistory } from './records.sql';
+import { undoneAmong } from './undo';
 
 const NAMED = ['person', 'unit', 'position'];
 
@@ -50,14 +51,38 @@ export const readRecord = async (
   for (const [section, ids] of things)
     for (const last of await many<{ thing: number; number: number }>(db, lastEntriesOf(section, [...ids])))
       lastEntries.push({ section, ...last });
-  const entryIds = [...new Set(rows.map(({ entry }) => entry))];
+  const begun = await begunBy(db, things, looking);
+  const entryIds = [...new Set([...rows.map(({ entry }) => entry), ...begun.values()])];
   const page = { limit: entryIds.length, offset: 0 };
   const entries = await readEntries(db, viewer, { where: ofIds(entryIds), page, looking });
   const names = await namesFor(db, viewer, rows.flatMap(refsIn), looking);
   return {
-    rows: rows.map((row) => ({ ...row, values: row.values as Record<string, unknown> })),
+    rows: rows.map((row) => ({
+      ...row,
+      values: row.values as Record<string, unknown>,
+      begunBy: begun.get(beginKey(row)) ?? row.entry,
+    })),
     lastEntries,
     entries: entries.map(({ seen: _, about: __, ...entry }) => entry),
     names: [...names.values()],
   };
+};
+
+type Begin = { section: SectionName; thing: number; from: string };
+const beginKey = ({ section, thing, from }: Begin): string => `${section} ${thing} ${from}`;
+
+// A later act that cuts or changes a version records it anew: who began it is the first entry, not undone, that did so.
+const begunBy = async (
+  db: Db,
+  things: ReadonlyMap<SectionName, ReadonlySet<number>>,
+  { by }: Looking,
+): Promise<Map<string, number>> => {
+  const found: (Begin & { entry: number })[] = [];
+  for (const [section, ids] of things)
+    found.push(...(await many<Begin & { entry: number }>(db, beginnings(section, [...ids], by))));
+  const undone = await undoneAmong(db, [...new Set(found.map(({ entry }) => entry))]);
+  const begun = new Map<string, number>();
+  for (const begin of found)
+    if (!undone.has(begin.entry) && !begun.has(beginKey(begin))) begun.set(beginKey(begin), begin.entry);
+  return begun;
 };

@@ -1,5 +1,4 @@
 import { Suspense, lazy, useEffect } from 'react';
-import { useQueryClient } from '@tanstack/react-query';
 import { useTranslation } from 'react-i18next';
 import { Navigate, Route, Routes, useSearchParams } from 'react-router';
 import { keepOnLeaving } from '../movements/drafts';
@@ -19,11 +18,10 @@ const SlipPanel = lazy(async () => ({ default: (await import('../movements/slip-
 /** What is around every view once somebody is signed in: dividers, lens, strip; then the view, and the slip beside it. */
 export const Inside = ({ onMode }: { onMode: (mode: Mode) => void }) => {
   const { t } = useTranslation();
-  const queries = useQueryClient();
   const may = useMay();
   const [params] = useSearchParams();
   const ticks = useTicks();
-  useEffect(() => keepOnLeaving(queries), [queries]);
+  useEffect(() => keepOnLeaving(), []);
   const home = may.view('unit') ? '/structure/outline' : '/people';
   const hasSlip = params.has('slip') || params.has('undo');
   return (

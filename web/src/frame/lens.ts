@@ -1,6 +1,6 @@
 // The date lens in the address: `on` (in effect on; left out: today) and `known` (as recorded by; left out: now).
 import type { Day, Lens, Moment } from '@gremium/contract';
-import { useCallback, useMemo } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { type To, useNavigate, useSearchParams } from 'react-router';
 import { useSession } from './session';
 
@@ -55,6 +55,27 @@ export const useSetDay = () => {
   const set = useSetParams();
   const { today } = useSession();
   return useCallback((day: string) => set({ on: day === today ? null : day }), [set, today]);
+};
+
+const SETTLED_AFTER = 400;
+
+/** Moves the lens by steps: keys pressed quickly go on from the day last asked for, not from the one still shown. */
+export const useStepDay = () => {
+  const { on } = useLens();
+  const setDay = useSetDay();
+  const asked = useRef({ day: on, at: 0 });
+  useEffect(() => {
+    if (performance.now() - asked.current.at > SETTLED_AFTER) asked.current = { day: on, at: 0 };
+  }, [on]);
+  return useCallback(
+    (step: (from: Day) => Day | null) => {
+      const day = step(asked.current.day);
+      if (!day) return;
+      asked.current = { day, at: performance.now() };
+      setDay(day);
+    },
+    [setDay],
+  );
 };
 
 /** An address inside the application that keeps the lens and what is being written. */

@@ -3,7 +3,7 @@ import { addDays, addMonths, day, daysBetween, later, startOfMonth } from '@grem
 import { type KeyboardEvent, type PointerEvent, useLayoutEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useFormat } from '../texts/format';
-import { useLens, useSetDay } from './lens';
+import { useLens, useSetDay, useStepDay } from './lens';
 import { type Tick, neighbourTick } from './top-bar';
 
 const MONTHS = 15;
@@ -53,19 +53,21 @@ export const TimeStrip = ({ ticks }: { ticks: readonly Tick[] }) => {
     const n = Math.round(((event.clientX - left) / width) * days);
     return addDays(from, Math.min(days - 1, Math.max(0, n)));
   };
+  const stepDay = useStepDay();
   const press = (event: KeyboardEvent) => {
-    const to = {
-      ArrowRight: addDays(on, 1),
-      ArrowLeft: addDays(on, -1),
-      ArrowUp: neighbourTick(ticks, on, 1),
-      ArrowDown: neighbourTick(ticks, on, -1),
-      PageUp: addMonths(on, 1),
-      PageDown: addMonths(on, -1),
-      Home: today,
-    }[event.key];
-    if (!to) return;
+    const steps: Record<string, (from: Day) => Day | null> = {
+      ArrowRight: (from) => addDays(from, 1),
+      ArrowLeft: (from) => addDays(from, -1),
+      ArrowUp: (from) => neighbourTick(ticks, from, 1),
+      ArrowDown: (from) => neighbourTick(ticks, from, -1),
+      PageUp: (from) => addMonths(from, 1),
+      PageDown: (from) => addMonths(from, -1),
+      Home: () => today,
+    };
+    const step = steps[event.key];
+    if (!step) return;
     event.preventDefault();
-    setDay(to);
+    stepDay(step);
   };
   const months = Array.from({ length: MONTHS }, (_, i) => addMonths(from, i));
   const weeks = byWeek(ticks, from, until);

@@ -9,7 +9,7 @@ import { useFormat } from '../texts/format';
 import type { Mode } from '../tokens';
 import { Monogram } from '../ui/monogram';
 import { useKeys } from './keys';
-import { useLens, useSetDay, useSetParams } from './lens';
+import { useLens, useSetDay, useSetParams, useStepDay } from './lens';
 import { useMode, useSession } from './session';
 
 const LensPanel = lazy(async () => ({ default: (await import('./lens-panel')).LensPanel }));
@@ -27,16 +27,13 @@ export const neighbourTick = (ticks: readonly Tick[], on: Day, direction: 1 | -1
 export const TopBar = ({ onMode, ticks }: { onMode: (mode: Mode) => void; ticks: readonly Tick[] }) => {
   const { t } = useTranslation();
   const session = useSession();
-  const { on } = useLens();
   const setDay = useSetDay();
   const [isFinding, setFinding] = useState(false);
   const [isHelping, setHelping] = useState(false);
+  const stepDay = useStepDay();
   const step = useCallback(
-    (direction: 1 | -1) => {
-      const day = neighbourTick(ticks, on, direction);
-      if (day) setDay(day);
-    },
-    [ticks, on, setDay],
+    (direction: 1 | -1) => stepDay((from) => neighbourTick(ticks, from, direction)),
+    [ticks, stepDay],
   );
   useKeys({
     next: () => step(1),
@@ -185,8 +182,9 @@ const Me = ({ onMode, onHelp }: { onMode: (mode: Mode) => void; onHelp: () => vo
         </div>
       }
     >
-      <button type="button" className="me" aria-label={t('me', { name: viewer.name })}>
+      <button type="button" className="me">
         <Monogram name={viewer.name} size={26} />
+        <span className="hidden">{t('me', { name: viewer.name })}</span>
       </button>
     </Popover>
   );

@@ -1,78 +1,119 @@
-// Drafts live on the server, so that neither a closed browser nor another machine loses them. What is typed shows at once
-// and is kept a moment later; whatever waits is sent when the page goes away.
+// Drafts live on the server, so that neither a closed browser nor another machine loses them. What is typed stands here
+// at once (a store of its own: inputs must follow without delay), is kept a moment later, and sent when the page goes away.
 import { type Draft, type KeptDraft, draftEndpoints } from '@gremium/contract';
-import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback } from 'react';
-import { call } from '../api';
+import { useEffect, useSyncExternalStore } from 'react';
+import { Refused, call } from '../api';
 
 const KEEP_AFTER = 300;
-const KEY = ['drafts'] as const;
+const TRY_AGAIN_AFTER = 3000;
 
-const waiting = new Map<string, { draft: Draft; timer: ReturnType<typeof setTimeout> }>();
+/** A draft as it stands here; `keptAt` is null while it waits to be kept. */
+export type LocalDraft = Omit<KeptDraft, 'keptAt'> & {
+  keptAt: KeptDraft['keptAt'] | null;
+  refused?: boolean;
+};
 
-const send = async (queries: QueryClient, { key, ...body }: Draft, keepalive = false) => {
+let drafts: LocalDraft[] | undefined;
+let loading = false;
+const listeners = new Set<() => void>();
+const waiting = new Map<string, ReturnType<typeof setTimeout>>();
+
+const change = (next: LocalDraft[] | undefined): void => {
+  drafts = next;
+  for (const listener of listeners) listener();
+};
+
+const subscribe = (listener: () => void) => {
+  listeners.add(listener);
+  return () => {
+    listeners.delete(listener);
+  };
+};
+
+const load = async (): Promise<void> => {
+  if (drafts || loading) return;
+  loading = true;
+  try {
+    const kept = (await call(draftEndpoints.drafts, {})).drafts;
+    const own: LocalDraft[] = drafts ?? [];
+    change([...own, ...kept.filter(({ key }) => !own.some((draft) => draft.key === key))]);
+  } finally {
+    loading = false;
+  }
+};
+
+const mark = (key: string, changes: Partial<LocalDraft>): void =>
+  change(drafts?.map((draft) => (draft.key === key ? { ...draft, ...changes } : draft)));
+
+const send = async (key: string, keepalive = false): Promise<void> => {
+  clearTimeout(waiting.get(key));
   waiting.delete(key);
-  const { keptAt } = await call(draftEndpoints.keepDraft, { params: { key }, body }, { keepalive });
-  queries.setQueryData<KeptDraft[]>(KEY, (all = []) =>
-    all.map((draft) => (draft.key === key ? { ...draft, keptAt } : draft)),
+  const draft = drafts?.find((one) => one.key === key);
+  if (!draft) return;
+  const { kind, about, content } = draft;
+  try {
+    const { keptAt } = await call(
+      draftEndpoints.keepDraft,
+      { params: { key }, body: { kind, about, content } },
+      { keepalive },
+    );
+    mark(key, { keptAt, refused: false });
+  } catch (error) {
+    mark(key, { refused: true });
+    if (!(error instanceof Refused))
+      waiting.set(
+        key,
+        setTimeout(() => void send(key), TRY_AGAIN_AFTER),
+      );
+  }
+};
+
+/** Writes a draft down: it shows at once and is kept on the server a moment later. */
+export const keepDraft = ({ key, kind, about, content }: Draft): void => {
+  clearTimeout(waiting.get(key));
+  change([{ key, kind, about, content, keptAt: null }, ...(drafts ?? []).filter((one) => one.key !== key)]);
+  waiting.set(
+    key,
+    setTimeout(() => void send(key), KEEP_AFTER),
   );
 };
 
-const forget = (key: string): void => {
-  clearTimeout(waiting.get(key)?.timer);
+export const discardDraft = async (key: string): Promise<void> => {
+  clearTimeout(waiting.get(key));
   waiting.delete(key);
+  if (!drafts?.some((draft) => draft.key === key)) return;
+  change(drafts.filter((draft) => draft.key !== key));
+  await call(draftEndpoints.discardDraft, { params: { key } });
 };
 
-/** Sends what waits when the page is left or hidden. */
-export const keepOnLeaving = (queries: QueryClient): void => {
-  const flush = () => {
-    for (const { draft, timer } of [...waiting.values()]) {
-      clearTimeout(timer);
-      void send(queries, draft, true);
-    }
+const flush = (): void => {
+  for (const key of [...waiting.keys()]) void send(key, true);
+};
+
+/** Sends what waits when the page is left or hidden; returns how to stop that. */
+export const keepOnLeaving = (): (() => void) => {
+  const hidden = () => {
+    if (document.visibilityState === 'hidden') flush();
   };
   addEventListener('pagehide', flush);
-  document.addEventListener('visibilitychange', () => document.visibilityState === 'hidden' && flush());
+  document.addEventListener('visibilitychange', hidden);
+  return () => {
+    removeEventListener('pagehide', flush);
+    document.removeEventListener('visibilitychange', hidden);
+  };
 };
 
-export const useDrafts = () =>
-  useQuery({
-    queryKey: KEY,
-    queryFn: async () => (await call(draftEndpoints.drafts, {})).drafts,
-    staleTime: Infinity,
-  });
-
-export const newKey = (): string =>
-  [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, '0')).join('');
-
-/** Keeping and discarding drafts; what is kept shows at once. */
-export const useKeepDraft = () => {
-  const queries = useQueryClient();
-  const keep = useCallback(
-    (draft: Draft): void => {
-      forget(draft.key);
-      queries.setQueryData<KeptDraft[]>(KEY, (all = []) => [
-        { ...draft, keptAt: all.find(({ key }) => key === draft.key)?.keptAt ?? ('' as KeptDraft['keptAt']) },
-        ...all.filter(({ key }) => key !== draft.key),
-      ]);
-      waiting.set(draft.key, { draft, timer: setTimeout(() => void send(queries, draft), KEEP_AFTER) });
-    },
-    [queries],
-  );
-  const discard = useCallback(
-    async (key: string): Promise<void> => {
-      forget(key);
-      queries.setQueryData<KeptDraft[]>(KEY, (all = []) => all.filter((draft) => draft.key !== key));
-      await call(draftEndpoints.discardDraft, { params: { key } });
-    },
-    [queries],
-  );
-  return { keep, discard };
+/** Own drafts, latest first; undefined while they load. */
+export const useDrafts = (): LocalDraft[] | undefined => {
+  useEffect(() => void load(), []);
+  return useSyncExternalStore(subscribe, () => drafts);
 };
 
 /** One draft as it now stands; undefined while drafts load, null if there is none. */
-export const useDraft = (key: string | null): KeptDraft | null | undefined => {
-  const drafts = useDrafts();
-  if (!drafts.data) return undefined;
-  return drafts.data.find((draft) => draft.key === key) ?? null;
+export const useDraft = (key: string | null): LocalDraft | null | undefined => {
+  const all = useDrafts();
+  return all && (all.find((draft) => draft.key === key) ?? null);
 };
+
+export const newKey = (): string =>
+  [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, '0')).join('');

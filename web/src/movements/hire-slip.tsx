@@ -1,15 +1,15 @@
-import type { Day, HireInput, KeptDraft, Values } from '@gremium/contract';
-import { type Register, inherited } from '@gremium/core';
+import type { Day, HireInput, Values } from '@gremium/contract';
+import type { Register } from '@gremium/core';
 import { Input } from 'antd';
 import { useId } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { Choice, DayInput, listOptions } from '../ui/field-input';
-import { useKeepDraft } from './drafts';
+import { type LocalDraft, keepDraft } from './drafts';
 import { MovementSlip } from './movement-slip';
 import { SlipField, type Words } from './slip-parts';
-import { useSlipShowing } from './slip-showing';
+import { type SlipShowing, useSlipShowing } from './slip-showing';
 
 /** What is typed in a hire; everything else the position says. */
 export type HireContent = {
@@ -30,11 +30,14 @@ export type HireContent = {
 type Terms = { contractKindId: number | null; payKindId: number | null; currency: string | null };
 
 /** Contract kind, pay kind and currency that a hire into a position would have if nothing is typed. */
-const termsOf = (register: Register, { positionId, firstDay, ...typed }: HireContent): Terms => {
+const termsOf = (
+  { register, entityOf }: SlipShowing,
+  { positionId, firstDay, ...typed }: HireContent,
+): Terms => {
   const position = register.at('position', positionId, firstDay);
   const lists = [...register.allOn('list_entry', firstDay)];
   const fromUnit = position && register.at('unit_hiring', position.unitId, firstDay)?.contractKindId;
-  const entityId = position && inherited(register, position, 'legalEntityId', firstDay).value;
+  const entityId = entityOf(positionId);
   return {
     contractKindId:
       typed.contractKindId ??
@@ -88,18 +91,17 @@ const inputOf = (content: HireContent, terms: Terms): HireInput => {
 };
 
 /** The slip of a hire into a vacant position: name, one contact, first day, pay. */
-export const HireSlip = ({ draft }: { draft: KeptDraft }) => {
+export const HireSlip = ({ draft }: { draft: LocalDraft }) => {
   const { t, i18n } = useTranslation();
   const format = useFormat();
   const { today } = useLens();
-  const { keep } = useKeepDraft();
   const id = useId();
   const content = draft.content as HireContent;
   const showing = useSlipShowing([content.positionId]);
-  const put = (changes: Partial<HireContent>) => keep({ ...draft, content: { ...content, ...changes } });
+  const put = (changes: Partial<HireContent>) => keepDraft({ ...draft, content: { ...content, ...changes } });
   if (!showing) return <p className="waiting">{t('waiting')}</p>;
   const { register, nameOf } = showing;
-  const terms = termsOf(register, content);
+  const terms = termsOf(showing, content);
   const input = inputOf(content, terms);
   const isNamed = Boolean(content.given?.trim() || content.family?.trim());
   const range = rangeOf(register, content, terms.currency);

@@ -1,16 +1,16 @@
-import type { KeptDraft, Problem } from '@gremium/contract';
+import type { Problem } from '@gremium/contract';
 import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useLens, useSetParams, useTo } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import type { Showing } from '../ui/field-value';
-import { useKeepDraft } from './drafts';
+import { type LocalDraft, discardDraft } from './drafts';
 import { BeforeAfter, Checks, Effects, type Words } from './slip-parts';
 import { type Asking, type Moved, useMovement } from './use-movement';
 
 type SlipProps = {
-  draft: KeptDraft;
+  draft: LocalDraft;
   title: string;
   lead: string;
   /** Null while too little is known for a preview. */
@@ -45,7 +45,6 @@ export const MovementSlip = (props: SlipProps) => {
   const format = useFormat();
   const set = useSetParams();
   const { today } = useLens();
-  const { discard } = useKeepDraft();
   const { preview, isWaiting, problems, complete } = useMovement(draft.key, asking, words);
   const isHire = asking?.kind === 'hire' || draft.kind === 'hire';
   if (complete.data)
@@ -57,6 +56,10 @@ export const MovementSlip = (props: SlipProps) => {
         isHire={isHire}
       />
     );
+  const keptInWords = ({ keptAt, refused }: LocalDraft): string => {
+    if (refused) return t('draft.notKept');
+    return keptAt ? t('draft.kept', { at: format.recently(keptAt) }) : t('draft.keeping');
+  };
   const shown = problems.filter(({ code }) => !hidden.includes(code));
   const stops = shown.some(({ severity, code }) => severity === 'error' && code !== 'word_missing');
   const unsaid = shown.some(({ severity, code }) => severity === 'warning' && !words[code]?.trim());
@@ -66,9 +69,7 @@ export const MovementSlip = (props: SlipProps) => {
       <header className="sliphead">
         <div className="kind">
           <span>{t(isHire ? 'entry.hire' : 'entry.transfer')}</span>
-          <span className="soft">
-            {draft.keptAt ? t('draft.kept', { at: format.recently(draft.keptAt) }) : t('draft.keeping')}
-          </span>
+          <span className="soft">{keptInWords(draft)}</span>
         </div>
         <h2>{title}</h2>
         <p className="soft">{lead}</p>
@@ -117,7 +118,7 @@ export const MovementSlip = (props: SlipProps) => {
             type="text"
             onClick={() => {
               set({ slip: null });
-              void discard(draft.key);
+              void discardDraft(draft.key);
             }}
           >
             {t('slip.discard')}

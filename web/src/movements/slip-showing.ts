@@ -21,8 +21,13 @@ export const useUnits = () => {
   }).data?.rows;
 };
 
+export type SlipShowing = Showing & {
+  /** The legal entity of a position on the day looked at, also where a unit above says it. */
+  entityOf: (positionId: number) => number | null;
+};
+
 /** Reference lists, units and some positions as one register, with names: what a slip needs to show its values. */
-export const useSlipShowing = (positionIds: readonly (number | null | undefined)[]): Showing | null => {
+export const useSlipShowing = (positionIds: readonly (number | null | undefined)[]): SlipShowing | null => {
   const reference = useReference();
   const units = useUnits();
   const { query } = useLens();
@@ -33,19 +38,22 @@ export const useSlipShowing = (positionIds: readonly (number | null | undefined)
       queryFn: () => call(structureEndpoints.positionRecord, { params: { id }, query }),
       placeholderData: keepPreviousData,
     })),
-    combine: (results) =>
-      results.flatMap(({ data }) => data?.rows.filter(({ section }) => section === 'position') ?? []),
+    combine: (results) => results.flatMap(({ data }) => data ?? []),
   });
   return useMemo(() => {
     if (!reference || !units) return null;
     const rows = units.map((row) => ({ ...row, section: 'unit', lineage: row.id, entry: 0 }));
-    const all = [...reference, ...rows, ...positions] as unknown as SectionRowOut[];
+    const own = positions.flatMap(({ rows: all }) => all.filter(({ section }) => section === 'position'));
+    const all = [...reference, ...rows, ...own] as unknown as SectionRowOut[];
     const register = new Register(all as unknown as Row[]);
     const nameOf: NameOf = (kind, id) => {
       const values = register.rows(kind as 'job', id ?? 0).at(-1)?.values as
         { name?: string; title?: string } | undefined;
       return (kind === 'position' ? values?.title : values?.name) ?? '';
     };
-    return { register, nameOf };
+    const entityOf = (id: number) =>
+      positions.find(({ rows: all }) => all.some(({ thing }) => thing === id))?.inherited.legalEntityId ??
+      null;
+    return { register, nameOf, entityOf };
   }, [reference, units, positions]);
 };

@@ -1,7 +1,7 @@
 import type { Draft } from '@gremium/contract';
 import { useCallback } from 'react';
 import { useLens, useSetParams } from '../frame/lens';
-import { newKey, useKeepDraft } from './drafts';
+import { keepDraft, newKey } from './drafts';
 import type { HireContent } from './hire-slip';
 import type { TransferContent } from './transfer-slip';
 
@@ -9,14 +9,13 @@ import type { TransferContent } from './transfer-slip';
 export const useStartMovement = () => {
   const { on } = useLens();
   const set = useSetParams();
-  const { keep } = useKeepDraft();
   const open = useCallback(
     (draft: Omit<Draft, 'key'>, elsewhere?: (params: Record<string, string | null>) => void) => {
       const key = newKey();
-      keep({ ...draft, key });
+      keepDraft({ ...draft, key });
       (elsewhere ?? set)({ slip: key, undo: null });
     },
-    [keep, set],
+    [set],
   );
   return {
     hire: (positionId: number, elsewhere?: (params: Record<string, string | null>) => void) =>

@@ -1,4 +1,4 @@
-import type { Day, KeptDraft, TransferInput } from '@gremium/contract';
+import type { Day, TransferInput } from '@gremium/contract';
 import { recordEndpoints } from '@gremium/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Input, Select } from 'antd';
@@ -7,7 +7,7 @@ import { useTranslation } from 'react-i18next';
 import { call } from '../api';
 import { useLens } from '../frame/lens';
 import { Choice, DayInput, listOptions } from '../ui/field-input';
-import { useKeepDraft } from './drafts';
+import { type LocalDraft, keepDraft } from './drafts';
 import { MovementSlip } from './movement-slip';
 import { SlipField, type Words } from './slip-parts';
 import { useSlipShowing } from './slip-showing';
@@ -80,15 +80,15 @@ const Finder = ({
 };
 
 /** The slip of a permanent transfer: who, where to, from which day, why. */
-export const TransferSlip = ({ draft }: { draft: KeptDraft }) => {
+export const TransferSlip = ({ draft }: { draft: LocalDraft }) => {
   const { t, i18n } = useTranslation();
   const { today } = useLens();
-  const { keep } = useKeepDraft();
   const id = useId();
   const content = draft.content as TransferContent;
   const { personId, positionId, firstDay } = content;
   const showing = useSlipShowing([positionId]);
-  const put = (changes: Partial<TransferContent>) => keep({ ...draft, content: { ...content, ...changes } });
+  const put = (changes: Partial<TransferContent>) =>
+    keepDraft({ ...draft, content: { ...content, ...changes } });
   if (!showing) return <p className="waiting">{t('waiting')}</p>;
   const hours = (content.hours ?? '').replace(',', '.');
   const input: TransferInput | null =

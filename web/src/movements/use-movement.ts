@@ -8,7 +8,7 @@ import {
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Refused, call } from '../api';
-import { useKeepDraft } from './drafts';
+import { discardDraft } from './drafts';
 
 export type Moved = ReplyOf<typeof movementEndpoints.hire>;
 export type Asking = { kind: 'hire'; input: HireInput } | { kind: 'transfer'; input: TransferInput };
@@ -42,7 +42,6 @@ const send = (asking: Asking, { preview, words }: { preview: boolean; words: Wor
 /** Previews a movement as it is written and carries it out once. `asking` is null while too little is known for a preview. */
 export const useMovement = (key: string, asking: Asking | null, words: Words) => {
   const queries = useQueryClient();
-  const { discard } = useKeepDraft();
   const settled = useSettled(asking);
   const preview = useQuery({
     queryKey: ['preview', settled],
@@ -56,7 +55,7 @@ export const useMovement = (key: string, asking: Asking | null, words: Words) =>
   const complete = useMutation({
     mutationFn: () => send(asking as Asking, { preview: false, words }, key),
     onSuccess: async () => {
-      await discard(key);
+      await discardDraft(key);
       await queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'preview' });
     },
   });

@@ -4,12 +4,13 @@ import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
 import { useLens, useSetParams, useTo } from '../frame/lens';
 import { useDrafts } from '../movements/drafts';
-import { SearchLine, useUnitOptions } from '../structure/positions';
+import { useUnitOptions } from '../structure/positions';
 import { useFormat } from '../texts/format';
 import { useReferenceRegister } from '../time/time.queries';
 import { type Item, RecordList, grouped } from '../ui/list';
 import { Monogram } from '../ui/monogram';
 import { Problems } from '../ui/problems';
+import { SearchLine } from '../ui/search-line';
 import { AddFilter, type Pick, PickWord } from '../ui/sentence';
 import { STATUSES, type StatusAsked, usePeople } from './people.queries';
 import { PersonRecord } from './person-record';
@@ -64,6 +65,7 @@ export const People = () => {
     <div className="listandrecord">
       <section className="list" aria-label={t('divider.people')}>
         <div className="query">
+          <h1 className="hidden">{t('divider.people')}</h1>
           <p>
             <PickWord pick={picks[0]} /> {t('people.sentence')} <PickWord pick={picks[1]} /> {t('filter.at')}{' '}
             <PickWord pick={picks[2]} />
@@ -120,7 +122,7 @@ const Lines = ({ lines, open, onEnd, isSearch }: LinesProps) => {
   const to = useTo();
   const [params] = useSearchParams();
   const { on } = useLens();
-  const drafts = useDrafts().data;
+  const drafts = useDrafts();
   const items = useMemo(() => {
     const kept = Object.fromEntries(
       ['in', 'status', 'place', 'search'].flatMap((name) =>

@@ -205,9 +205,7 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
                 ({ values }) => values['kind'] === 'primary',
               )}
               {...{ editing, edits, showing }}
-              {...(mayTransfer
-                ? { act: { label: t('record.transfer'), start: startTransfer } }
-                : { act: { label: '', start: () => undefined } })}
+              act={mayTransfer ? { label: t('record.transfer'), start: startTransfer } : null}
               facts={[
                 {
                   label: t('field.positionId'),
@@ -239,7 +237,7 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
               versions={(main?.rows ?? []) as never}
               facts={factsFor('employment', employment as never)}
               {...{ editing, edits, showing }}
-              act={{ label: '', start: () => undefined }}
+              act={null}
             />
           )}
           {running(things(here('contract', 'employmentId'))).map((versions) => section('contract', versions))}

@@ -23,7 +23,7 @@ const windowOf = (register: Register, id: number, on: Bound, today: Bound): Span
     .flatMap(({ from, until }) => [from, until])
     .filter((bound) => !bound.endsWith('infinity'));
   const known = [...days, on, today].map(number);
-  const from = Math.max(Math.min(...known), number(today) - 3652 * 86_400_000);
+  const from = Math.max(Math.min(...known) - 60 * 86_400_000, number(today) - 3652 * 86_400_000);
   return { from, until: Math.max(...known) + 366 * 86_400_000 };
 };
 
@@ -33,7 +33,7 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
   const format = useFormat();
   const { on, today } = useLens();
   const { monograms } = colours[useMode()];
-  const drafts = useDrafts().data ?? [];
+  const drafts = useDrafts() ?? [];
   const window = windowOf(register, id, on, today);
   const xOf = (of: Bound): number => {
     const at = of === '-infinity' ? window.from : of === 'infinity' ? window.until : number(of);
@@ -53,7 +53,7 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
   const years = yearsIn(window);
   // the two labels turn away from each other, and from the right edge
   const isOnLeft = on < today;
-  const isTodayLeft = on === today ? xOf(today) > WIDTH * 0.9 : on > today;
+  const isTodayLeft = xOf(today) > WIDTH * (on > today ? 0.1 : 0.9);
   const percent = (x: number) => `${((100 * x) / WIDTH).toFixed(2)}%`;
   return (
     <section className="block axis">

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, useRef } from 'react';
+import { type KeyboardEvent, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useSearchParams } from 'react-router';
 import { useKeys } from '../frame/keys';
@@ -56,6 +56,7 @@ export const Outline = () => {
   return (
     <main className="sheet outline">
       <StructureViews />
+      <h1 className="hidden">{t('view.outline')}</h1>
       <div className="sentence">
         <p>
           {t('outline.whole', { unit: top?.name ?? '' })}{' '}
@@ -114,7 +115,15 @@ const Table = ({ shown, lines, parents, isOpen, turn, isOwn, isWaiting }: TableP
     all[Math.min(all.length - 1, Math.max(0, at + step))]?.focus();
   };
   useKeys({ down: () => move(1), up: () => move(-1) });
+  // one row is a stop for the tab key: the one last gone to
+  const [stop, setStop] = useState<number | null>(null);
+  const stopAt = shown.some(({ id }) => id === stop) ? stop : (shown[0]?.id ?? null);
   const press = (event: KeyboardEvent, line: Line) => {
+    const step = { ArrowDown: 1 as const, ArrowUp: -1 as const }[event.key];
+    if (step) {
+      event.preventDefault();
+      return move(step);
+    }
     const opens = { ArrowRight: true, ArrowLeft: false }[event.key];
     if (opens === undefined || !parents.has(line.id) || isOpen(line) === opens) return;
     event.preventDefault();
@@ -171,6 +180,8 @@ const Table = ({ shown, lines, parents, isOpen, turn, isOwn, isWaiting }: TableP
                 parent={line.parentId === null ? undefined : byId.get(line.parentId)}
                 fold={parents.has(line.id) ? { isOpen: isOpen(line), turn: () => turn(line.id) } : null}
                 onKeyDown={(event) => press(event, line)}
+                tabIndex={line.id === stopAt ? 0 : -1}
+                onFocus={() => setStop(line.id)}
               />
             );
           })}
@@ -187,9 +198,11 @@ type RowProps = {
   isOwn: boolean;
   fold: { isOpen: boolean; turn: () => void } | null;
   onKeyDown: (event: KeyboardEvent) => void;
+  tabIndex: number;
+  onFocus: () => void;
 };
 
-const Row = ({ line, parent, isOwn, fold, onKeyDown }: RowProps) => {
+const Row = ({ line, parent, isOwn, fold, onKeyDown, tabIndex, onFocus }: RowProps) => {
   const { t } = useTranslation();
   const format = useFormat();
   const to = useTo();
@@ -201,12 +214,13 @@ const Row = ({ line, parent, isOwn, fold, onKeyDown }: RowProps) => {
         ? 1
         : 0;
   return (
-    <tr className={line.depth === 0 ? 'top-unit' : undefined} data-unit={line.id}>
+    <tr className={line.depth === 0 ? 'top-unit' : undefined} data-unit={line.id} onFocus={onFocus}>
       <th scope="row" style={{ paddingLeft: 24 + line.depth * 22 }}>
         {fold ? (
           <button
             type="button"
             className="fold"
+            tabIndex={tabIndex}
             aria-expanded={fold.isOpen}
             aria-label={t(fold.isOpen ? 'outline.fold' : 'outline.unfold', { unit: line.name })}
             onClick={fold.turn}
@@ -220,16 +234,19 @@ const Row = ({ line, parent, isOwn, fold, onKeyDown }: RowProps) => {
           className="serif"
           to={to('/structure/positions', { in: String(line.id) })}
           onKeyDown={onKeyDown}
+          tabIndex={tabIndex}
         >
           {line.name}
         </Link>
       </th>
       <td>
-        <HeadCell head={line.head} />
+        <HeadCell head={line.head} tabIndex={tabIndex} />
       </td>
       <td className="r">
         {figures.people > 0 ? (
-          <Link to={to('/people', { in: String(line.id) })}>{format.number(figures.people)}</Link>
+          <Link to={to('/people', { in: String(line.id) })} tabIndex={tabIndex}>
+            {format.number(figures.people)}
+          </Link>
         ) : (
           0
         )}
@@ -263,7 +280,7 @@ const Row = ({ line, parent, isOwn, fold, onKeyDown }: RowProps) => {
   );
 };
 
-const HeadCell = ({ head }: { head: UnitLine['head'] }) => {
+const HeadCell = ({ head, tabIndex }: { head: UnitLine['head']; tabIndex: number }) => {
   const { t } = useTranslation();
   const to = useTo();
   if (!head || head.state === 'none') return <span className="soft">–</span>;
@@ -277,7 +294,7 @@ const HeadCell = ({ head }: { head: UnitLine['head'] }) => {
   return (
     <span className="head">
       <Monogram name={head.name} size={22} />
-      <Link className="serif" to={to(`/people/${head.personId}`)}>
+      <Link className="serif" to={to(`/people/${head.personId}`)} tabIndex={tabIndex}>
         {head.name}
       </Link>
       {head.state === 'acting' && <span className="soft">{t('outline.acting')}</span>}

@@ -1,9 +1,8 @@
-import type { Day, RecordOut, Row, Standing } from '@gremium/contract';
+import type { ReplyOf, Row, Standing, structureEndpoints } from '@gremium/contract';
 import {
   type Register,
   daysVacantSince,
   hundredths,
-  inherited,
   isOn,
   lastDay,
   markOf,
@@ -50,7 +49,7 @@ export const PositionRecord = ({ id }: { id: number }) => {
 
 type SheetProps = {
   id: number;
-  record: RecordOut & { below: { title: string; count: number }[] };
+  record: ReplyOf<typeof structureEndpoints.positionRecord>;
   register: Register;
   nameOf: NameOf;
 };
@@ -192,8 +191,8 @@ const Sheet = ({ id, record, register, nameOf: known }: SheetProps) => {
             { label: t('field.gradeId'), value: nameOf('grade', position.gradeId) },
             ...(['locationId', 'costCentreId', 'legalEntityId'] as const).map((field) => ({
               label: t(`field.${field}`),
-              value: ownOrInherited(register, position, { field, on, nameOf }),
-              note: position[field] === null ? t('source.unit') : undefined,
+              value: nameOf(KINDS[field], record.inherited[field]),
+              note: position[field] === null && record.inherited[field] !== null && t('source.unit'),
             })),
             {
               label: t('field.hours'),
@@ -236,12 +235,6 @@ const freeInWords = (
 };
 
 const KINDS = { locationId: 'location', costCentreId: 'cost_centre', legalEntityId: 'legal_entity' } as const;
-
-const ownOrInherited = (
-  register: Register,
-  position: Parameters<typeof inherited>[1],
-  { field, on, nameOf }: { field: keyof typeof KINDS; on: Day; nameOf: NameOf },
-): string => nameOf(KINDS[field], inherited(register, position, field, on).value);
 
 /** Who held it, as a table: the same as the axis, in words. */
 const Holders = ({ id, register, nameOf }: { id: number; register: Register; nameOf: NameOf }) => {

@@ -1,8 +1,6 @@
-import { useMemo, useState } from 'react';
-import { Input } from 'antd';
+import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
-import { useKeys } from '../frame/keys';
 import { useLens, useSetParams, useTo } from '../frame/lens';
 import { useUnits } from '../movements/slip-showing';
 import { useFormat } from '../texts/format';
@@ -10,6 +8,7 @@ import { type Item, RecordList } from '../ui/list';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { Problems } from '../ui/problems';
 import { AddFilter, type Pick, PickWord } from '../ui/sentence';
+import { SearchLine } from '../ui/search-line';
 import { StructureViews } from '../ui/views';
 import { PositionRecord } from './position-record';
 import { type PositionLine, inTreeOrder, usePositions } from './structure.queries';
@@ -89,6 +88,7 @@ export const Positions = () => {
       <section className="list" aria-label={t('view.positions')}>
         <StructureViews />
         <div className="query">
+          <h1 className="hidden">{t('view.positions')}</h1>
           <p>
             {t('position.sentence')} <PickWord pick={picks[0] as Pick} /> {t('filter.in')}{' '}
             <PickWord pick={picks[1] as Pick} />
@@ -134,31 +134,6 @@ const matches = ({ title, code, names }: PositionLine, search: string): boolean 
     .toLowerCase()
     .split(' ')
     .every((word) => text.includes(word));
-};
-
-/** A line to search in a list; `/` goes to it. */
-export const SearchLine = ({
-  value,
-  onChange,
-  label,
-}: {
-  value: string;
-  onChange: (text: string) => void;
-  label: string;
-}) => {
-  const [element, setElement] = useState<HTMLInputElement | null>(null);
-  useKeys({ search: () => element?.focus() });
-  return (
-    <Input
-      ref={(input) => setElement(input?.input ?? null)}
-      variant="underlined"
-      allowClear
-      aria-label={label}
-      placeholder={label}
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
-    />
-  );
 };
 
 const Lines = ({

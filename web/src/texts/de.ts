@@ -200,7 +200,6 @@ export const de: Texts = {
     wholeOrganisation: 'der ganzen Organisation',
     anyPlace: 'jedem Ort',
   },
-  list: { 'lines+one': '{{count}} Zeile', 'lines+other': '{{count}} Zeilen' },
   outline: {
     whole: '{{unit}} im Ganzen, Zahlen für',
     figures: 'Zahlen',
@@ -457,6 +456,7 @@ export const de: Texts = {
     word: 'Entwurf',
     kept: 'Entwurf aufgehoben {{at}}.',
     keeping: 'Entwurf wird aufgehoben …',
+    notKept: '! Der Entwurf ist nicht aufgehoben.',
     nothingYet: 'Ihr Entwurf, noch nichts erfasst',
     continue: 'Weiter',
   },

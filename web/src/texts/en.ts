@@ -201,7 +201,6 @@ export const en = {
     wholeOrganisation: 'the whole organisation',
     anyPlace: 'any place',
   },
-  list: { 'lines+one': '{{count}} line', 'lines+other': '{{count}} lines' },
   outline: {
     whole: 'The whole of {{unit}}, figures of',
     figures: 'Figures',
@@ -458,6 +457,7 @@ export const en = {
     word: 'draft',
     kept: 'Draft kept {{at}}.',
     keeping: 'Keeping the draft …',
+    notKept: '! The draft is not kept.',
     nothingYet: 'your draft, nothing recorded yet',
     continue: 'Continue',
   },

@@ -1,4 +1,4 @@
-import type { RecordOut, Values } from '@gremium/contract';
+import type { RecordOut, SectionRowOut, Values } from '@gremium/contract';
 import { type Happening, chronicle } from '@gremium/core';
 import type { TOptions } from 'i18next';
 import { useState } from 'react';
@@ -22,7 +22,7 @@ export const Chronicle = ({ id, record, ...showing }: { id: number; record: Reco
   const [params] = useSearchParams();
   const [isAll, setAll] = useState(false);
   const happenings = chronicle(showing.register, id);
-  const drafts = (useDrafts().data ?? []).filter(
+  const drafts = (useDrafts() ?? []).filter(
     ({ kind, about, key }) => kind !== 'edit' && about === `person ${id}` && key !== params.get('undo'),
   );
   const plans = happenings.filter(({ day }) => day > today);
@@ -104,7 +104,9 @@ const Line = ({ happening, entries, showing, isPlanned = false }: LineProps) => 
   const may = useMay();
   const set = useSetParams();
   const say = useSay(showing);
-  const entry = entries.find(({ id }) => id === happening.entry);
+  const { row, isEnd } = happening;
+  const by = isEnd ? row.entry : ((row as unknown as SectionRowOut).begunBy ?? row.entry);
+  const entry = entries.find(({ id }) => id === by);
   return (
     <li className={isPlanned ? 'planned' : undefined}>
       <div className="day">{format.day(happening.day)}</div>

@@ -12,7 +12,7 @@ import {
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { Refused, call } from '../api';
-import { useDraft, useKeepDraft } from '../movements/drafts';
+import { discardDraft, keepDraft, useDraft } from '../movements/drafts';
 import { asWire } from '../ui/field-input';
 import { fieldsOf } from '../ui/fields';
 
@@ -52,17 +52,16 @@ const wireEdit = ({ section, mode, from, row, values }: SectionEdit): Edit => {
 export const useEdits = (kind: 'person' | 'position', id: number) => {
   const key = `edit${kind}${id}`;
   const draft = useDraft(key);
-  const { keep, discard } = useKeepDraft();
   const queries = useQueryClient();
   const content = (draft?.content as Content | undefined) ?? { edits: {}, reason: '' };
   const edits = Object.values(content.edits);
 
   const write = useCallback(
     (next: Content): void => {
-      if (Object.keys(next.edits).length === 0) return void discard(key);
-      keep({ key, kind: 'edit', about: `${kind} ${id}`, content: next });
+      if (Object.keys(next.edits).length === 0) return void discardDraft(key);
+      keepDraft({ key, kind: 'edit', about: `${kind} ${id}`, content: next });
     },
-    [key, kind, id, keep, discard],
+    [key, kind, id],
   );
   const put = (edit: SectionEdit) =>
     write({ ...content, edits: { ...content.edits, [editKey(edit.section, edit.thing)]: edit } });
@@ -89,7 +88,7 @@ export const useEdits = (kind: 'person' | 'position', id: number) => {
         },
       }),
     onSuccess: async () => {
-      await discard(key);
+      await discardDraft(key);
       await queries.invalidateQueries();
     },
   });

@@ -1,6 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
-import { useTranslation } from 'react-i18next';
 import { Link, type To } from 'react-router';
 import { useKeys } from '../frame/keys';
 import { useGo } from '../frame/lens';
@@ -28,7 +27,6 @@ type ListProps = {
 
 /** The list beside a record: virtual, keeps its place, j and k go to the next and the one before. */
 export const RecordList = ({ label, items, open, onEnd, empty }: ListProps) => {
-  const { t } = useTranslation();
   const go = useGo();
   const box = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -46,9 +44,15 @@ export const RecordList = ({ label, items, open, onEnd, empty }: ListProps) => {
   };
   useKeys({ down: () => move(1), up: () => move(-1) });
   const index = items.findIndex(({ path }) => path === open);
+  const wasOpened = useRef(false);
   useEffect(() => {
-    if (index >= 0) virtual.scrollToIndex(index, { align: 'auto' });
+    if (index < 0) return;
     // only when another record is opened: the list keeps its place while records change
+    const frame = requestAnimationFrame(() => {
+      virtual.scrollToIndex(index, { align: wasOpened.current ? 'auto' : 'center' });
+      wasOpened.current = true;
+    });
+    return () => cancelAnimationFrame(frame);
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [open, index >= 0]);
   const last = virtual.getVirtualItems().at(-1)?.index ?? 0;
@@ -58,7 +62,7 @@ export const RecordList = ({ label, items, open, onEnd, empty }: ListProps) => {
   if (items.length === 0) return <div className="empty">{empty}</div>;
   return (
     <div className="rows" ref={box} role="list" aria-label={label} tabIndex={-1}>
-      <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+      <div role="presentation" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
         {virtual.getVirtualItems().map(({ index: i, start, key }) => {
           const item = items[i] as Item;
           return (
@@ -74,6 +78,14 @@ export const RecordList = ({ label, items, open, onEnd, empty }: ListProps) => {
                   className={item.path === open ? 'li on' : 'li'}
                   to={item.to ?? ''}
                   aria-current={item.path === open ? 'true' : undefined}
+                  // one stop for the tab key; j and k, or the arrows, go on from there
+                  tabIndex={item.path === (at < 0 ? rows[0]?.path : open) ? 0 : -1}
+                  onKeyDown={(event) => {
+                    const step = { ArrowDown: 1 as const, ArrowUp: -1 as const }[event.key];
+                    if (!step) return;
+                    event.preventDefault();
+                    move(step);
+                  }}
                 >
                   {item.mark}
                   <span className="a">{item.name}</span>
@@ -89,9 +101,6 @@ export const RecordList = ({ label, items, open, onEnd, empty }: ListProps) => {
           );
         })}
       </div>
-      <span className="hidden" aria-live="polite">
-        {t('list.lines', { count: rows.length })}
-      </span>
     </div>
   );
 };

@@ -28,7 +28,7 @@ type SectionProps = {
   edits: Edits;
   showing: Showing;
   /** Another act in place of editing: a movement that is bound to the section. */
-  act?: { label: string; start: () => void };
+  act?: { label: string; start: () => void } | null;
   title?: string;
 };
 
@@ -77,7 +77,7 @@ export const RecordSection = ({
               </button>
             )
           )}
-          {open.length === 0 && !act && version && may.edit(section) && (
+          {open.length === 0 && act === undefined && version && may.edit(section) && (
             <button
               type="button"
               className="textact"

@@ -1,0 +1,116 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { endpoints } from '@gremium/contract';
+import type { Browser, Page } from 'puppeteer-core';
+import { type Running, asDemo, startServer, vacantPosition } from '../server/test/harness';
+import { kept, openBrowser, openPage, press, sees, signInPage } from './browser';
+
+let running: Running;
+let browser: Browser;
+beforeAll(async () => {
+  running = await startServer('demo');
+  browser = await openBrowser();
+});
+afterAll(async () => {
+  await browser.close();
+  await running.close();
+});
+
+const valueOf = (page: Page, label: string): Promise<string> =>
+  page.$$eval(
+    '.slip label',
+    (labels, wanted) => {
+      const id = labels.find((one) => one.textContent === wanted)?.getAttribute('for') ?? '';
+      return (document.getElementById(id) as HTMLInputElement | null)?.value ?? '';
+    },
+    label,
+  );
+
+describe('what is being written', () => {
+  test('survives a closed browser, and its address opens the same record, date and slip in another', async () => {
+    const position = await vacantPosition(running, await asDemo(running.address, 'admin'));
+    const page = await openPage(browser);
+    const address = await kept(page, 'draft', async () => {
+      await signInPage(page, running.address, 'Tuuli');
+      await page.goto(`${running.address}/structure/positions/${position}?on=2027-01-01`);
+      await press(page, 'Hire');
+      await page.waitForSelector('.slip form input');
+      await page.waitForFunction(() => document.activeElement?.closest('.slip') !== null);
+      await page.keyboard.type('Åse');
+      await page.keyboard.press('Tab');
+      await page.keyboard.type('Lindholm');
+      await sees(page, 'Draft kept', '.sliphead');
+      await page.keyboard.press('Tab');
+      await page.keyboard.type('aase@new.example');
+      return page.url();
+    });
+    // gone at once, without leaving politely
+    await browser.close();
+
+    browser = await openBrowser();
+    const other = await openPage(browser);
+    await kept(other, 'draft-elsewhere', async () => {
+      await signInPage(other, running.address, 'Tuuli');
+      await other.goto(address);
+      await sees(other, 'You see 1 Jan 2027', '.lensline');
+      await sees(other, 'Åse Lindholm', '.sliphead');
+      expect(new URL(other.url()).pathname).toBe(`/structure/positions/${position}`);
+      expect(await valueOf(other, 'First day')).toBe('1 Jan 2027');
+      expect(await valueOf(other, 'Given name')).toBe('Åse');
+    });
+
+    // another account neither sees the draft nor can take it over
+    const key = new URL(address).searchParams.get('slip') ?? '';
+    const fleet = await asDemo(running.address, 'fleet');
+    expect((await fleet.call(endpoints.drafts, {})).drafts).toEqual([]);
+    await fleet.call(endpoints.discardDraft, { params: { key } });
+    const admin = await asDemo(running.address, 'admin');
+    const drafts = (await admin.call(endpoints.drafts, {})).drafts;
+    expect(drafts.map((draft) => draft.key)).toContain(key);
+  });
+
+  test('two people save the same section: both versions stand side by side, and neither is lost', async () => {
+    const admin = await asDemo(running.address, 'admin');
+    const { people } = await admin.call(endpoints.people, { query: { limit: 1 } });
+    const id = people[0]!.id;
+    const open = async (context: Browser): Promise<Page> => {
+      const page = await (await context.createBrowserContext()).newPage();
+      await page.setViewport({ width: 1280, height: 800 });
+      await signInPage(page, running.address, 'Tuuli');
+      await page.goto(`${running.address}/people/${id}`, { waitUntil: 'networkidle0' });
+      await press(page, 'Change Names');
+      await page.waitForSelector('[data-section=person_name] input');
+      return page;
+    };
+    const typeName = async (page: Page, label: string, text: string) => {
+      await page.focus(`[data-section=person_name] input[aria-label="${label}"]`);
+      await page.keyboard.type(text);
+    };
+    const mine = await open(browser);
+    await kept(mine, 'conflict', async () => {
+      await typeName(mine, 'Preferred name', 'Mine');
+      // somebody else, over HTTP, meanwhile
+      const { sections } = await admin.call(endpoints.record, { params: { kind: 'person', id }, query: {} });
+      const names = sections.find(({ name }) => name === 'person_name')!;
+      await admin.call(endpoints.editRecord, {
+        params: { kind: 'person', id, section: 'person_name' },
+        body: {
+          edit: { mode: 'set', from: '2026-11-23' as never, values: { preferred: 'Theirs', middle: 'Ella' } },
+          basedOn: names.lastEntry,
+        },
+      });
+      await press(mine, 'Save');
+      await sees(mine, 'Somebody saved this section meanwhile', '.conflict');
+      const rows = await mine.$$eval('.conflict tbody tr', (lines) =>
+        lines.map((line) => [...line.children].map((cell) => cell.textContent)),
+      );
+      expect(rows).toContainEqual(['Preferred name', '–', 'Theirs', 'Mine']);
+      expect(rows).toContainEqual(['Middle name', '–', 'Ella', '–']);
+      await press(mine, 'Keep mine over it');
+      await press(mine, 'Save');
+      await mine.waitForFunction(() => !document.querySelector('.savebar'));
+      const after = await admin.call(endpoints.record, { params: { kind: 'person', id }, query: {} });
+      const now = after.sections.find(({ name }) => name === 'person_name')!.rows.at(-1)!.values;
+      expect(now).toMatchObject({ preferred: 'Mine', middle: 'Ella' });
+    });
+  });
+});

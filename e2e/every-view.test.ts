@@ -1,0 +1,96 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { endpoints } from '@gremium/contract';
+import type { Browser, Page } from 'puppeteer-core';
+import { type Running, asDemo, newcomer, startServer, vacantPosition } from '../server/test/harness';
+import { findings, kept, openBrowser, openPage, signInPage } from './browser';
+
+const LONG = 'Wilhelmina-Alexandrine van Wassenaer-Obdam';
+
+let running: Running;
+let browser: Browser;
+let page: Page;
+let views: { name: string; path: string }[];
+beforeAll(async () => {
+  running = await startServer('demo');
+  browser = await openBrowser();
+  page = await openPage(browser);
+  const admin = await asDemo(running.address, 'admin');
+  const positionId = await vacantPosition(running, admin);
+  const vacant = await vacantPosition(running, admin, '%Tallinn%');
+  const person = { ...newcomer('Long'), name: { given: LONG.split(' ')[0] ?? '', family: LONG.slice(24) } };
+  const hired = await admin.call(endpoints.hire, {
+    body: { input: { person, firstDay: '2026-11-23' as never, positionId, pay: [], reasonId: null } },
+  });
+  await admin.call(endpoints.keepDraft, {
+    params: { key: 'everyviewhire' },
+    body: {
+      kind: 'hire',
+      about: `position ${vacant}`,
+      content: { positionId: vacant, firstDay: '2026-12-01' },
+    },
+  });
+  views = [
+    { name: 'outline', path: '/structure/outline' },
+    { name: 'positions', path: '/structure/positions' },
+    { name: 'position', path: `/structure/positions/${positionId}` },
+    { name: 'hire', path: `/structure/positions/${vacant}?on=2026-12-01&slip=everyviewhire` },
+    { name: 'people', path: '/people?search=zzzz' },
+    { name: 'person', path: `/people/${hired.personId}` },
+    { name: 'journal', path: '/setup/journal' },
+    { name: 'undo', path: `/setup/journal/${hired.entry}?undo=${hired.entry}` },
+  ];
+});
+afterAll(async () => {
+  await browser.close();
+  await running.close();
+});
+
+// Texts that stick out of what holds them, and neighbours in a row that lie over each other.
+const clipped = (at: Page): Promise<string[]> =>
+  at.evaluate(() => {
+    const texts = [
+      ...document.querySelectorAll<HTMLElement>('h1, h2, h3, p, td, th, dd, dt, li, label, button, a'),
+    ];
+    return texts
+      .filter((element) => {
+        const { overflowX, display } = getComputedStyle(element);
+        if (display === 'inline' || element.closest('.axisbox, .hidden, .strip')) return false;
+        return (
+          overflowX !== 'auto' && overflowX !== 'scroll' && element.scrollWidth > element.clientWidth + 2
+        );
+      })
+      .map((element) => `${element.tagName}.${element.className}: ${element.innerText.slice(0, 60)}`);
+  });
+
+describe('every view', () => {
+  test.each([
+    ['in English by day', 'en', 'light', 800],
+    ['in German by night, on a low screen', 'de', 'dark', 650],
+  ] as const)(
+    '%s: no serious accessibility finding, nothing clipped, also with large text',
+    async (_, language, theme, height) => {
+      await page.setViewport({ width: 1280, height });
+      if (!(await page.$('.app'))) await signInPage(page, running.address, 'Tuuli');
+      await page.evaluate(
+        (chosen: string, mode: string) => {
+          localStorage.setItem('gremium-language', chosen);
+          localStorage.setItem('gremium-theme', mode);
+        },
+        language,
+        theme,
+      );
+      for (const { name, path } of views)
+        await kept(page, `view-${name}-${language}`, async () => {
+          await page.setViewport({ width: 1280, height });
+          await page.goto(`${running.address}${path}`, { waitUntil: 'networkidle0' });
+          await page.waitForSelector('main');
+          await page.evaluate(() => document.fonts.ready);
+          expect([name, await findings(page)]).toEqual([name, []]);
+          expect([name, await clipped(page)]).toEqual([name, []]);
+          // text at 125 %: the same screen has four fifths of the room
+          await page.setViewport({ width: 1024, height: Math.round(height * 0.8) });
+          expect([name, 'at 125 %', await clipped(page)]).toEqual([name, 'at 125 %', []]);
+        });
+    },
+  );
+});
