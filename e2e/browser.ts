@@ -29,6 +29,7 @@ export const openBrowser = (): Promise<Browser> => {
 export const openPage = async (browser: Browser, { width = 1280, height = 800 } = {}): Promise<Page> => {
   const page = await browser.newPage();
   await page.setViewport({ width, height });
+  await page.emulateTimezone('Europe/Helsinki');
   page.on('pageerror', (error) => console.error(error));
   await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'light' }]);
   return page;

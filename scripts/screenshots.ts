@@ -1,8 +1,9 @@
 // npm run screenshots: a picture of each main view, from the demo with the clock pinned, into docs/screenshots.
 import { migrate, ownerPool } from '@gremium/server';
 import { fillWithDemo } from '../demo/make';
-import { openBrowser, openPage } from '../e2e/browser';
-import { startServer } from '../server/test/harness';
+import { endpoints } from '@gremium/contract';
+import { openBrowser, openPage, signInPage } from '../e2e/browser';
+import { asDemo, startServer, vacantPosition } from '../server/test/harness';
 import { startThrowAway } from './cluster.mjs';
 import { buildPages } from './pages.mjs';
 
@@ -16,17 +17,62 @@ await owner.end();
 const running = await startServer('demo', { url });
 const browser = await openBrowser();
 const page = await openPage(browser);
-const shoot = (name: string) => page.screenshot({ path: `docs/screenshots/${name}.png` });
-await page.goto(running.address, { waitUntil: 'networkidle0' });
-await shoot('sign-in');
-await page.click('.demo button');
-await page.waitForSelector('table.register td.who');
-await page.evaluate(() => document.fonts.ready);
-await shoot('people');
-await page.goto(`${running.address}/?on=2027-06-15&search=anna`, { waitUntil: 'networkidle0' });
-await page.evaluate(() => localStorage.setItem('gremium-theme', 'dark'));
-await page.reload({ waitUntil: 'networkidle0' });
-await shoot('people-another-day-dark');
+const admin = await asDemo(running.address, 'admin');
+
+/** Opens a page of the application, waits for what it must show, and takes its picture. */
+const shoot = async (name: string, path: string, awaited: string) => {
+  await page.goto(`${running.address}${path}`, { waitUntil: 'networkidle0' });
+  await page.waitForSelector(awaited);
+  await page.evaluate(() => document.fonts.ready);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+};
+const look = (language: string, theme: string) =>
+  page.evaluate(
+    (chosen: string, mode: string) => {
+      localStorage.setItem('gremium-language', chosen);
+      localStorage.setItem('gremium-theme', mode);
+    },
+    language,
+    theme,
+  );
+
+await shoot('sign-in', '/', '.demo button');
+await signInPage(page, running.address, 'Tuuli');
+const vacant = await vacantPosition(running, admin, '%Tallinn%');
+const target = await vacantPosition(running, admin, '%Larvik%');
+const { units } = await admin.call(endpoints.outline, {});
+const unitNamed = (name: string) => units.find((unit) => unit.name === name)!;
+const head = unitNamed('Tallinn Harbour').head!;
+const harbours = unitNamed('Harbours').id;
+const keep = (key: string, kind: 'hire' | 'transfer', about: string, content: object) =>
+  admin.call(endpoints.keepDraft, {
+    params: { key },
+    body: { kind, about, content: { ...content } },
+  });
+await keep('pictureofhire', 'hire', `position ${vacant}`, {
+  positionId: vacant,
+  firstDay: '2026-12-01',
+  given: 'Ylva',
+  family: 'Nystrand',
+  contact: 'ylva.nystrand@new.example',
+  amount: '2450',
+});
+await keep('pictureoftransfer', 'transfer', `person ${head.personId}`, {
+  personId: head.personId,
+  person: head.name,
+  positionId: target,
+  firstDay: '2027-03-01',
+});
+await shoot('outline', `/structure/outline?turned=${harbours}`, '.top-unit');
+await shoot('position', `/structure/positions/${vacant}?in=${unitNamed('Tallinn Harbour').id}`, '.axisbox');
+await shoot('hire', `/structure/positions/${vacant}?on=2026-12-01&slip=pictureofhire`, '.effects');
+await shoot('person', `/people/${head.personId}?in=${harbours}`, '.chronicle li');
+await shoot('transfer', `/people/${head.personId}?on=2027-03-01&slip=pictureoftransfer`, '.effects');
+const { entries } = await admin.call(endpoints.journal, { query: { limit: 1 } });
+const last = entries[0]!.number;
+await shoot('journal-undo', `/setup/journal/${last}?undo=${last}`, '.undo-plan li');
+await look('de', 'dark');
+await shoot('outline-german-dark', `/structure/outline?turned=${harbours}&on=2027-03-05`, '.top-unit');
 await browser.close();
 await running.close();
 cluster.remove();

@@ -6,7 +6,6 @@ create table draft (
   about text not null,
   content jsonb not null,
   kept_at timestamptz not null,
-  primary key (account_id, key),
-  constraint draft_limit check (pg_column_size(content) < 50000)
+  primary key (account_id, key)
 );
 grant select, insert, update, delete on draft to gremium_server;

@@ -1,6 +1,7 @@
 // Nobody sees what is not theirs: every endpoint as every role, compared with a brute-force filter over raw rows.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import {
+  type Day,
   type Endpoint,
   type EndpointName,
   type HireInput,
@@ -204,6 +205,31 @@ describe('the specialist of Fleet', () => {
     expect(total).toBe(listed.length);
   });
 
+  test('is refused the pages of people and positions outside, and ticks count only what is inside', async () => {
+    const client = clients['fleet'] as Client;
+    const outside = all.lines.find(
+      ({ person, position }) => !inside.has(person) && !isPlaceInside(all, position, fleet, TODAY),
+    )!;
+    for (const [endpoint, id] of [
+      [endpoints.personRecord, outside.person],
+      [endpoints.positionRecord, outside.position],
+    ] as const) {
+      const refused = await client.refusal(endpoint, { params: { id } });
+      expect(refused.codes).toEqual(['record_hidden']);
+    }
+    const query = { from: '2026-12-01' as Day, until: '2027-12-31' as Day };
+    const { ticks } = await client.call(endpoints.ticks, { query });
+    const begun = new Map<string, Set<number>>();
+    for (const { employment, position, from } of all.lines)
+      if (from >= query.from && from <= query.until && isPlaceInside(all, position, fleet, from))
+        begun.set(from, (begun.get(from) ?? new Set()).add(employment));
+    for (const [day, employments] of begun)
+      expect(ticks.find((tick) => tick.day === day)?.count).toBeGreaterThanOrEqual(employments.size);
+    const { ticks: everything } = await (clients['admin'] as Client).call(endpoints.ticks, { query });
+    const sum = (of: typeof ticks) => of.reduce((total, { count }) => total + count, 0);
+    expect(sum(ticks)).toBeLessThan(sum(everything));
+  });
+
   test('gets no name, number or id of anybody outside in any reply that lists, counts or explains', async () => {
     const client = clients['fleet'] as Client;
     const outside = new Set(
@@ -221,9 +247,7 @@ describe('the specialist of Fleet', () => {
         .map(({ person }) => person),
     );
     const insideNames = new Set(
-      all.names
-        .filter(({ person }) => inside.has(person) || above.has(person))
-        .map(({ text }) => text),
+      all.names.filter(({ person }) => inside.has(person) || above.has(person)).map(({ text }) => text),
     );
     const hiddenNames = all.names
       .filter(({ person, text }) => outside.has(person) && !insideNames.has(text))
@@ -250,6 +274,19 @@ describe('the specialist of Fleet', () => {
     replies.push(JSON.stringify(entries));
     for (const { number } of entries.slice(0, 30))
       replies.push(JSON.stringify(await client.call(endpoints.entry, { params: { number } })));
+    for (const on of DATES) {
+      const query = { on: on as never };
+      for (const asked of ['anna', 'tallinn', 'larvik', 'linesman'])
+        replies.push(JSON.stringify(await client.call(endpoints.find, { query: { ...query, text: asked } })));
+      for (const id of [...inside].slice(0, 8)) {
+        const params = { id };
+        const response = await client.send(endpoints.personRecord, { params, query });
+        replies.push(response.ok ? await response.text() : String(await response.arrayBuffer()));
+      }
+      const { positions } = await client.call(endpoints.positions, { query });
+      for (const { id } of positions.slice(0, 8))
+        replies.push(JSON.stringify(await client.call(endpoints.positionRecord, { params: { id }, query })));
+    }
     const text = replies.join('\n');
     const said = new Set([...text.matchAll(/"((?:[^"\\]|\\.)*)"/g)].map(([, string]) => string));
     for (const [, given, family] of text.matchAll(/"given":"([^"]*)".*?"family":"([^"]*)"/g))
@@ -257,7 +294,9 @@ describe('the specialist of Fleet', () => {
     expect(said.size).toBeGreaterThan(1000);
     expect(hiddenNames.filter((name) => said.has(name))).toEqual([]);
     const ids = new Set([...text.matchAll(/"(?:personId|person)":(\d+)/g)].map(([, id]) => Number(id)));
-    expect([...ids].filter((id) => outside.has(id) && !above.has(id) && !wasInside(all, fleet, id))).toEqual([]);
+    expect([...ids].filter((id) => outside.has(id) && !above.has(id) && !wasInside(all, fleet, id))).toEqual(
+      [],
+    );
   });
 
   test('gets no record, history, search or count of anybody outside', async () => {

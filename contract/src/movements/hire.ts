@@ -77,6 +77,9 @@ export const SlipValue = z.object({
   field: z.string(),
   before: z.union([z.string(), z.number(), z.null()]),
   after: z.union([z.string(), z.number(), z.null()]),
+  /** Names of the things that `before` and `after` are ids of, as far as the viewer may see them. */
+  beforeName: z.string().optional(),
+  afterName: z.string().optional(),
   source: z.enum(['typed', 'position', 'unit', 'job', 'location', 'organisation', 'before']),
 });
 export type SlipValue = z.infer<typeof SlipValue>;

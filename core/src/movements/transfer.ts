@@ -4,6 +4,7 @@ import { OPEN, type Period, addDays, isBefore } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { mainEmployment, primaryPlacement, spanOf, spellsOf } from '../people/employments';
 import { payOutsideRange } from '../people/pay-range';
+import { inherited } from '../structure/tree';
 import { type Place, closeMadeOnHire, endTerms, findPlace, placementAt, worked } from './place';
 
 export type Transferred = {
@@ -58,7 +59,7 @@ export const transfer = (draft: Draft, input: TransferInput): Transferred | null
     placementId,
     positionId: place.positionId,
     continued,
-    slip: compare(draft, before, place),
+    slip: compare(draft, before, place, employment.values.legalEntityId),
   };
 };
 
@@ -116,7 +117,12 @@ const changePay = (
     draft.create('pay', period.from, { ...component, employmentId, reasonId }, period.until);
 };
 
-const compare = ({ register }: Draft, before: Row<'placement'>, place: Place): SlipValue[] => {
+const compare = (
+  { register }: Draft,
+  before: Row<'placement'>,
+  place: Place,
+  legalEntityId: number,
+): SlipValue[] => {
   const { positionId, hours, fullTime } = before.values;
   const old = register.at('position', positionId, before.from);
   const was: Record<string, number | null> = {
@@ -125,7 +131,8 @@ const compare = ({ register }: Draft, before: Row<'placement'>, place: Place): S
     fullTime,
     unitId: old?.unitId ?? null,
     jobId: old?.jobId ?? null,
-    locationId: old?.locationId ?? null,
+    locationId: old ? inherited(register, old, 'locationId', before.from).value : null,
+    legalEntityId,
   };
   return place.sources.map((value) => ({ ...value, before: was[value.field] ?? null }));
 };

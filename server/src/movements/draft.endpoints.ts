@@ -1,9 +1,12 @@
 import { type KeptDraft, draftEndpoints } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
+import { fail } from '../database/failure';
 import { many, one } from '../database/sql';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
 import * as queries from './draft.sql';
+
+const MOST_LETTERS = 50_000;
 
 export const serveDrafts = (app: FastifyInstance, server: Server): void => {
   const { pool, clock } = server;
@@ -14,6 +17,7 @@ export const serveDrafts = (app: FastifyInstance, server: Server): void => {
 
   serve(app, server, draftEndpoints.keepDraft, async ({ params, body, viewer }) => {
     const content = JSON.stringify(body.content);
+    if (content.length > MOST_LETTERS) fail('draft_limit', { most: MOST_LETTERS }, 'content');
     const draft = { ...body, key: params.key, content, at: clock.now() };
     return one<Pick<KeptDraft, 'keptAt'>>(pool, queries.keepDraft(viewer.account, draft));
   });

@@ -1,7 +1,9 @@
 import {
   type Day,
   type HireInput,
+  type Kind,
   type Problem,
+  type SlipValue,
   type TransferInput,
   type Viewer,
   movementEndpoints,
@@ -16,13 +18,21 @@ import { nextNumber } from '../people/number.sql';
 import { serve } from '../serve';
 import { type Acted, type Ask, type Deciding, type Decision, type Server, act } from '../time/act';
 import { idempotencyOf } from '../time/idempotency';
-import { labelled } from '../time/labels';
-import { look } from '../time/lens';
+import { labelled, namesFor } from '../time/labels';
+import { type Looking, look } from '../time/lens';
 import type { Seed } from '../time/neighbourhood';
 import { visibleThings } from '../time/records.sql';
 
-type Place = { personId: number; employmentId: number; positionId: number; slip: unknown[] };
+type Place = { personId: number; employmentId: number; positionId: number; slip: SlipValue[] };
 type Moved = { place: Place | null; effects: Problem[] };
+
+const NAMED: Record<string, Kind> = {
+  positionId: 'position',
+  unitId: 'unit',
+  jobId: 'job',
+  locationId: 'location',
+  legalEntityId: 'legal_entity',
+};
 
 export const serveMovements = (app: FastifyInstance, server: Server, cache: RegisterCache): void => {
   const { pool, clock } = server;
@@ -36,6 +46,18 @@ export const serveMovements = (app: FastifyInstance, server: Server, cache: Regi
     }
   };
 
+  const withNames = async (viewer: Viewer, slip: readonly SlipValue[], looking: Looking) => {
+    const idsOf = ({ field, before, after }: SlipValue) => {
+      const kind = NAMED[field];
+      return kind ? [before, after].flatMap((id) => (typeof id === 'number' ? [{ kind, id }] : [])) : [];
+    };
+    const names = await namesFor(pool, viewer, slip.flatMap(idsOf), looking);
+    return slip.map((value) => {
+      const nameOf = (id: SlipValue['after']) => names.get(`${NAMED[value.field]} ${id}`)?.name;
+      return { ...value, beforeName: nameOf(value.before), afterName: nameOf(value.after) };
+    });
+  };
+
   const wire = async (viewer: Viewer, { entry, problems, result: { place, effects } }: Acted<Moved>) => {
     const looking = await look(pool, clock, {});
     return {
@@ -45,7 +67,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, cache: Regi
       personId: place?.personId ?? null,
       employmentId: place?.employmentId ?? null,
       positionId: place?.positionId ?? null,
-      slip: (place?.slip ?? []) as never[],
+      slip: await withNames(viewer, place?.slip ?? [], looking),
     };
   };
 

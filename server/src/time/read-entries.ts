@@ -32,16 +32,35 @@ export const readEntries = async (
   db: Db,
   viewer: Viewer,
   { where, page, looking }: { where: Sql; page: Page; looking: Looking },
-): Promise<Seen[]> => {
+): Promise<Seen[]> =>
+  withSubjects(db, viewer, await readHeads(db, viewer, { where, page, looking }), looking);
+
+type Head = Entry & { seen: SeenRow[] };
+
+/**
+ * The same without what they are about. Rows are left out (`headsOnly`) where nothing is hidden from the viewer: a pay round
+ * has a thousand of them.
+ */
+export const readHeads = async (
+  db: Db,
+  viewer: Viewer,
+  {
+    where,
+    page,
+    looking,
+    headsOnly = false,
+  }: { where: Sql; page: Page; looking: Looking; headsOnly?: boolean },
+): Promise<Head[]> => {
   const heads = await many<Entry>(db, entries(where, page));
   const ids = heads.map(({ id }) => id);
-  const { seen, all } = await seenRows(db, viewer, ids, looking);
+  const isSeen = headsOnly && seesEverything(viewer);
+  const { seen, all } = await seenRows(db, viewer, isSeen ? [] : ids, looking);
   const undone = await undoneAmong(db, ids);
   const undoes = heads.flatMap((head) => head.undoes.map(Number));
   const numbers = new Map(
     (await many<{ id: number; number: number }>(db, numbersOf(undoes))).map(({ id, number }) => [id, number]),
   );
-  const lines = heads
+  return heads
     .filter(({ id }) => seesEverything(viewer) || (seen.get(id) ?? []).length > 0)
     .map((head) => {
       const own = seen.get(head.id) ?? [];
@@ -55,14 +74,17 @@ export const readEntries = async (
         seen: own,
       };
     });
-  return withSubjects(db, viewer, lines, looking);
 };
 
 // Rows of entries that the viewer may see, and for how many more there are.
 const seenRows = async (db: Db, viewer: Viewer, ids: number[], looking: Looking) => {
   const seen = new Map<number, SeenRow[]>(ids.map((id) => [id, []]));
   const all = new Map<number, number>();
+  if (ids.length === 0) return { seen, all };
   for (const section of sectionNames) {
+    const counts = await many<{ entry: number; rows: number }>(db, countRowsOf(section, ids));
+    if (counts.length === 0) continue;
+    for (const { entry, rows } of counts) all.set(entry, (all.get(entry) ?? 0) + rows);
     const rows = await many<Row & { supersededBy: number | null }>(
       db,
       visibleRowsOf(viewer, section, ids, looking),
@@ -71,11 +93,6 @@ const seenRows = async (db: Db, viewer: Viewer, ids: number[], looking: Looking)
       seen.get(row.entry)?.push({ row, supersededBy });
       if (supersededBy !== null) seen.get(supersededBy)?.push({ row, supersededBy });
     }
-    for (const { entry, rows: n } of await many<{ entry: number; rows: number }>(
-      db,
-      countRowsOf(section, ids),
-    ))
-      all.set(entry, (all.get(entry) ?? 0) + n);
   }
   return { seen, all };
 };
@@ -96,12 +113,7 @@ export const subjectOf = ({
 const ORDER: Kind[] = ['person', 'position', 'unit', 'job'];
 const rankOf = ({ kind }: Named): number => (ORDER.indexOf(kind) + ORDER.length + 1) % (ORDER.length + 1);
 
-const withSubjects = async (
-  db: Db,
-  viewer: Viewer,
-  lines: (Entry & { seen: SeenRow[] })[],
-  looking: Looking,
-): Promise<Seen[]> => {
+const withSubjects = async (db: Db, viewer: Viewer, lines: Head[], looking: Looking): Promise<Seen[]> => {
   const refs = lines.map(({ seen }) => seen.slice(0, 30).map(({ row }) => subjectOf(row)));
   const named = await namesFor(db, viewer, refs.flat(), looking);
   return lines.map((line, i) => {

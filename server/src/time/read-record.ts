@@ -11,7 +11,7 @@ import { type Db, many } from '../database/sql';
 import { beginnings, lastEntriesOf, ofIds } from './journal.sql';
 import { namesFor } from './labels';
 import type { Looking } from './lens';
-import { readEntries } from './read-entries';
+import { readHeads } from './read-entries';
 import { type Which, visibleHistory } from './records.sql';
 import { undoneAmong } from './undo';
 
@@ -54,7 +54,7 @@ export const readRecord = async (
   const begun = await begunBy(db, things, looking);
   const entryIds = [...new Set([...rows.map(({ entry }) => entry), ...begun.values()])];
   const page = { limit: entryIds.length, offset: 0 };
-  const entries = await readEntries(db, viewer, { where: ofIds(entryIds), page, looking });
+  const entries = await readHeads(db, viewer, { where: ofIds(entryIds), page, looking, headsOnly: true });
   const names = await namesFor(db, viewer, rows.flatMap(refsIn), looking);
   return {
     rows: rows.map((row) => ({
@@ -63,7 +63,7 @@ export const readRecord = async (
       begunBy: begun.get(beginKey(row)) ?? row.entry,
     })),
     lastEntries,
-    entries: entries.map(({ seen: _, about: __, ...entry }) => entry),
+    entries: entries.map(({ seen: _, ...entry }) => entry),
     names: [...names.values()],
   };
 };

@@ -28,24 +28,16 @@ export const SlipField = ({
   </div>
 );
 
-const things: Record<string, 'position' | 'unit' | 'job' | 'location' | 'legal_entity'> = {
-  positionId: 'position',
-  unitId: 'unit',
-  jobId: 'job',
-  locationId: 'location',
-  legalEntityId: 'legal_entity',
-};
 const FOLDED = ['jobId', 'locationId', 'workerTypeId', 'fullTime'];
 
-const useShowValue = ({ register, nameOf }: Showing) => {
+const useShowValue = ({ register }: Showing) => {
   const { i18n } = useTranslation();
   const format = useFormat();
-  return ({ field }: SlipValue, value: SlipValue['after']): string => {
+  return (field: string, value: SlipValue['after'], name: string | undefined): string => {
     if (value === null) return '–';
     if (field === 'hours' || field === 'fullTime') return format.hundredths(Number(value));
     if (field === 'workerTypeId') return labelIn(register, Number(value), i18n.language);
-    const kind = things[field];
-    return kind ? nameOf(kind, Number(value)) : String(value);
+    return name ?? '–';
   };
 };
 
@@ -66,9 +58,9 @@ export const BeforeAfter = ({
     return (
       <tr key={value.field} className={isSame ? 'same' : undefined}>
         <th scope="row">{t(`field.${value.field as keyof Texts['field']}`)}</th>
-        {hasBefore && <td>{show(value, value.before)}</td>}
+        {hasBefore && <td>{show(value.field, value.before, value.beforeName)}</td>}
         <td className="after">
-          {show(value, value.after)}
+          {show(value.field, value.after, value.afterName)}
           {!isSame && <div className="source">{t(`source.${value.source}`)}</div>}
         </td>
       </tr>

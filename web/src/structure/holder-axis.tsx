@@ -50,7 +50,7 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
     ({ kind, content }) =>
       kind !== 'edit' && content['positionId'] === id && typeof content['firstDay'] === 'string',
   );
-  const years = yearsIn(window);
+  const years = yearsIn(window).filter((year) => xOf(`${year}-01-01` as Bound) < WIDTH * 0.97);
   // the two labels turn away from each other, and from the right edge
   const isOnLeft = on < today;
   const isTodayLeft = xOf(today) > WIDTH * (on > today ? 0.1 : 0.9);
@@ -148,7 +148,10 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
           {t('lens.today')}
         </span>
         {on !== today && (
-          <span className={isOnLeft ? 'at left indigo' : 'at indigo'} style={{ left: percent(xOf(on)) }}>
+          <span
+            className={isOnLeft ? 'at left indigo' : 'at indigo'}
+            style={{ left: isOnLeft ? percent(xOf(on)) : `min(${percent(xOf(on))}, calc(100% - 84px))` }}
+          >
             {format.day(on)}
           </span>
         )}
