@@ -108,3 +108,7 @@ export const beginnings = (section: SectionName, ids: readonly number[], by: num
   where v.${thingColumn(section)} = any(${ids}::bigint[]) and e.kind <> 'undo'
     and (${by}::bigint is null or e.number <= ${by}::bigint)
   order by e.number`;
+
+/** Entries after a number, in order; no more than `most`. */
+export const entriesAfter = (number: number, most: number): Sql => sql`
+  select id from entry where number > ${number}::bigint order by number limit ${most}`;
