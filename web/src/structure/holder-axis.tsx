@@ -138,13 +138,19 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
                 left: percent(xOf(row.from)),
                 width: percent(xOf(row.until) - xOf(row.from)),
                 top: yOf(foot + shareOf(row)),
+                height: (shareOf(row) / most) * HEIGHT,
               }}
             >
               <span className="serif">{nameOf('person', personOf(register, row.values, row.from))}</span>
               <span className="soft">{format.hundredths(shareOf(row))}</span>
             </span>
           ))}
-        <span className={isTodayLeft ? 'at left' : 'at'} style={{ left: percent(xOf(today)) }}>
+        <span
+          className={isTodayLeft ? 'at left' : 'at'}
+          style={{
+            left: isTodayLeft ? `min(${percent(xOf(today))}, calc(100% - 88px))` : percent(xOf(today)),
+          }}
+        >
           {t('lens.today')}
         </span>
         {on !== today && (

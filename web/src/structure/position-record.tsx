@@ -281,8 +281,8 @@ const Holders = ({ id, register, nameOf }: { id: number; register: Register; nam
                 <td className="r">
                   {format.hundredths(Math.round((100 * row.values.hours) / row.values.fullTime))}
                 </td>
-                <td>{format.day(row.from)}</td>
-                <td>{last ? format.day(last) : '–'}</td>
+                <td className="day">{format.day(row.from)}</td>
+                <td className="day">{last ? format.day(last) : '–'}</td>
                 <td>{whyEnded(row)}</td>
               </tr>
             );
