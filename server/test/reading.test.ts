@@ -98,6 +98,21 @@ describe('the page of a person', () => {
   });
 });
 
+describe('the own page of a crew member', () => {
+  test('names position and unit as the list does, though neither record may be opened', async () => {
+    const crew = await asDemo(running.address, 'crew');
+    const { people } = await crew.call(endpoints.people, {});
+    expect(people).toHaveLength(1);
+    const { id, title, unit, positionId } = people[0]!;
+    const record = await crew.call(endpoints.personRecord, { params: { id } });
+    expect(record.place).toEqual({ title, unit });
+    expect(record.names).toContainEqual({ kind: 'position', id: positionId, name: title });
+    expect(record.rows.filter(({ section }) => section === 'position')).toEqual([]);
+    const refused = await crew.refusal(endpoints.positionRecord, { params: { id: positionId! } });
+    expect(refused.status).toBe(403);
+  });
+});
+
 describe('the page of a position', () => {
   test('says what is inherited, whom it reports to and what stands below it', async () => {
     const { units } = await admin.call(endpoints.outline, {});

@@ -45,6 +45,9 @@ export const peopleEndpoints = {
     right: { section: 'person_name', level: 'view' },
     params: z.object({ id: z.coerce.number().int() }),
     query: Lens,
-    reply: RecordOut,
+    reply: RecordOut.extend({
+      /** Title and unit of the primary placement on the day looked at, known to all who see the placement. */
+      place: z.object({ title: z.string(), unit: z.string() }).nullable(),
+    }),
   }),
 };

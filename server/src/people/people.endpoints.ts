@@ -52,7 +52,23 @@ export const servePeople = (app: FastifyInstance, server: Server, cache: Registe
     const { register } = await cache.whole(looking.by);
     const primary = placements.find((row) => row.values.kind === 'primary' && isOn(row, looking.on));
     const chain = primary ? managerChain(register, primary.values.positionId, looking.on, params.id) : [];
-    return { ...record, managers: await managersOut(pool, viewer, register, { chain, looking }) };
+    // whoever sees a placement knows the title of its position, as in the list of people
+    const named = new Set(record.names.map(({ kind, id }) => `${kind} ${id}`));
+    const titles = held.ids
+      .filter((id) => !named.has(`position ${id}`))
+      .map((id) => ({
+        kind: 'position' as const,
+        id,
+        name: register.rows('position', id).at(-1)?.values.title ?? '',
+      }));
+    const position = primary && register.at('position', primary.values.positionId, looking.on);
+    const unit = position && register.at('unit', position.unitId, looking.on);
+    return {
+      ...record,
+      names: [...record.names, ...titles],
+      managers: await managersOut(pool, viewer, register, { chain, looking }),
+      place: position ? { title: position.title, unit: unit?.name ?? '' } : null,
+    };
   });
 };
 

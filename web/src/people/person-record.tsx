@@ -1,4 +1,4 @@
-import type { RecordOut, SectionName } from '@gremium/contract';
+import type { ReplyOf, SectionName, peopleEndpoints } from '@gremium/contract';
 import {
   type Register,
   isOn,
@@ -45,7 +45,12 @@ export const PersonRecord = ({ id }: { id: number }) => {
   return <Sheet id={id} record={record.data} {...read} />;
 };
 
-type SheetProps = { id: number; record: RecordOut; register: Register; nameOf: NameOf };
+type SheetProps = {
+  id: number;
+  record: ReplyOf<typeof peopleEndpoints.personRecord>;
+  register: Register;
+  nameOf: NameOf;
+};
 
 type Status = keyof Texts['status'];
 
@@ -73,6 +78,7 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
   const show = useShow(showing);
   const names = register.rows('person_name', id);
   const name = spokenName((names.find((row) => isOn(row, on)) ?? names[0])?.values as never);
+  const number = register.rows('person', id)[0]?.values.number;
   const spells = spellsOf(register, id);
   const main = mainEmployment(spells, on) ?? spells.find(({ from }) => from > on) ?? spells.at(-1);
   const employment = main?.rows.find((row) => isOn(row, on)) ?? main?.rows[0];
@@ -127,18 +133,18 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
         <div>
           <div className="title">
             <h1>{name}</h1>
-            <span className="soft n">
-              {t('record.number', { number: register.rows('person', id)[0]?.values.number ?? '' })}
-            </span>
+            {number && <span className="soft n">{t('record.number', { number })}</span>}
             <span className={`standing ${status}`}>{t(`status.${status}`)}</span>
           </div>
           <p>
-            {position?.title}
-            {position && ', '}
-            {position && (
+            {record.place?.title}
+            {record.place && ', '}
+            {position ? (
               <Link to={to('/structure/positions', { in: String(position.unitId) })}>
-                {nameOf('unit', position.unitId)}
+                {record.place?.unit}
               </Link>
+            ) : (
+              record.place?.unit
             )}
             {placement &&
               placement.from !== '-infinity' &&
@@ -209,13 +215,15 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
               facts={[
                 {
                   label: t('field.positionId'),
-                  value: placement && (
+                  value: position ? (
                     <Link to={to(`/structure/positions/${placement.values.positionId}`)}>
-                      {position?.title}
+                      {position.title}
                     </Link>
+                  ) : (
+                    record.place?.title
                   ),
                 },
-                { label: t('field.unitId'), value: position && nameOf('unit', position.unitId) },
+                { label: t('field.unitId'), value: record.place?.unit },
                 { label: t('field.jobId'), value: position && nameOf('job', position.jobId) },
                 {
                   label: t('position.share'),

@@ -139,7 +139,9 @@ const useSay = ({ register, nameOf }: Showing) => {
   const place = ({ positionId }: Values<'placement'>, day: string): string => {
     const position =
       register.at('position', positionId, day as never) ?? register.rows('position', positionId)[0]?.values;
-    return position ? `${position.title}, ${nameOf('unit', position.unitId)}` : t('problem.record_hidden');
+    return position
+      ? `${position.title}, ${nameOf('unit', position.unitId)}`
+      : nameOf('position', positionId) || t('problem.record_hidden');
   };
   const share = ({ hours, fullTime, lentHours, awayHours }: Values<'placement'>) =>
     format.hundredths(Math.round((100 * (hours - lentHours - awayHours)) / fullTime));
