@@ -4,7 +4,8 @@ import type { Browser, Page } from 'puppeteer-core';
 import { type Running, asDemo, newcomer, startServer, vacantPosition } from '../server/test/harness';
 import { findings, kept, openBrowser, openPage, signInPage } from './browser';
 
-const LONG = 'Wilhelmina-Alexandrine van Wassenaer-Obdam';
+// 45 letters in all
+const LONG = { given: 'Wilhelmina-Alexandrine', family: 'van Wassenaer-Obdam-II' };
 
 let running: Running;
 let browser: Browser;
@@ -17,7 +18,13 @@ beforeAll(async () => {
   const admin = await asDemo(running.address, 'admin');
   const positionId = await vacantPosition(running, admin);
   const vacant = await vacantPosition(running, admin, '%Tallinn%');
-  const person = { ...newcomer('Long'), name: { given: LONG.split(' ')[0] ?? '', family: LONG.slice(24) } };
+  const person = {
+    ...newcomer('Long'),
+    name: LONG,
+    nationality: 'FI',
+    gender: 'female' as const,
+    birthDate: '1990-05-05' as never,
+  };
   const hired = await admin.call(endpoints.hire, {
     body: { input: { person, firstDay: '2026-11-23' as never, positionId, pay: [], reasonId: null } },
   });

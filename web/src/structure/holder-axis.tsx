@@ -42,10 +42,11 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
   };
   const limits = register.at('position_limits', id, on);
   const held = holdings(register, id).filter(({ values }) => !takesNothing(values));
-  const most = Math.max(limits?.fte ?? 0, ...heldAt(held), 100);
-  const yOf = (hundredths: number): number => TOP + HEIGHT - (hundredths / most) * HEIGHT;
-  const stacks = stacked(held);
   const exempt = handovers(held, limits?.handoverDays ?? 0);
+  const stacks = stacked(held, exempt);
+  const tops = stacks.map(({ row, foot }) => foot + shareOf(row));
+  const most = Math.max(limits?.fte ?? 0, ...tops, 100);
+  const yOf = (hundredths: number): number => TOP + HEIGHT - (hundredths / most) * HEIGHT;
   const prepared = drafts.filter(
     ({ kind, content }) =>
       kind !== 'edit' && content['positionId'] === id && typeof content['firstDay'] === 'string',
@@ -174,22 +175,19 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
 
 const shareOf = ({ values }: Row<'placement'>): number => Math.round((100 * values.hours) / values.fullTime);
 
-const heldAt = (holdings: readonly Row<'placement'>[]): number[] =>
-  holdings.map(({ from }) =>
-    holdings
-      .filter((row) => row.from <= from && from < row.until)
-      .map(shareOf)
-      .reduce((sum, share) => sum + share, 0),
-  );
-
-// Each holding stands on those that began before it and still run.
-const stacked = (holdings: readonly Row<'placement'>[]): { row: Row<'placement'>; foot: number }[] => {
-  const order = [...holdings].sort((a, b) => (a.from < b.from ? -1 : 1));
+// Each holding stands on those that began before it and still run; a leaver in a handover carries nobody.
+const stacked = (
+  rows: readonly Row<'placement'>[],
+  exempt: ReadonlyMap<number, Bound>,
+): { row: Row<'placement'>; foot: number }[] => {
+  const order = [...rows].sort((a, b) => (a.from < b.from ? -1 : 1));
+  const carries = (other: Row<'placement'>, on: Bound) =>
+    other.from <= on && on < other.until && !((exempt.get(other.thing) ?? 'infinity') <= on);
   return order.map((row, i) => ({
     row,
     foot: order
       .slice(0, i)
-      .filter((other) => other.from <= row.from && row.from < other.until)
+      .filter((other) => carries(other, row.from))
       .map(shareOf)
       .reduce((sum, share) => sum + share, 0),
   }));

@@ -10,7 +10,8 @@ import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { Problems } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
 import { StructureViews } from '../ui/views';
-import { type UnitLine, inTreeOrder, useOutline } from './structure.queries';
+import { type UnitLine, useOutline } from './structure.queries';
+import { inTreeOrder } from './tree-order';
 
 type Line = UnitLine & { depth: number };
 

@@ -11,7 +11,8 @@ import { AddFilter, type Pick, PickWord } from '../ui/sentence';
 import { SearchLine } from '../ui/search-line';
 import { StructureViews } from '../ui/views';
 import { PositionRecord } from './position-record';
-import { type PositionLine, inTreeOrder, usePositions } from './structure.queries';
+import { type PositionLine, usePositions } from './structure.queries';
+import { inTreeOrder } from './tree-order';
 
 const SHOWN = ['open', 'free', 'planned', 'on_hold', 'closed', 'any'] as const;
 type Shown = (typeof SHOWN)[number];
