@@ -2,7 +2,7 @@
 import { useEffect, useRef } from 'react';
 import type { Texts } from '../texts/en';
 
-export type KeyName = keyof Texts['keys']['what'];
+type KeyName = keyof Texts['keys']['what'];
 export type Keys = Partial<Record<KeyName, () => void>>;
 
 const letters: Record<KeyName, string> = {

@@ -101,7 +101,6 @@ export const de: Texts = {
       crew_member: 'Besatzung, eigener Datensatz',
       auditor: 'Prüfung, liest alles',
     },
-    waiting: 'Einen Moment …',
   },
   first: {
     title: 'Die erste Administration',

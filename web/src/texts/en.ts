@@ -103,7 +103,6 @@ export const en = {
       crew_member: 'crew member, own record',
       auditor: 'auditor, reads everything',
     },
-    waiting: 'One moment …',
   },
   first: {
     title: 'The first administrator',
