@@ -88,13 +88,13 @@ export const structureEndpoints = {
     params: z.object({ id: z.coerce.number().int() }),
     query: Lens,
     reply: RecordOut.extend({
-      /** Positions below it on the day looked at, by title, with how many. */
       /** Location, cost centre and legal entity on that day: the position's own, else from the nearest unit above. */
       inherited: z.object({
         locationId: z.int().nullable(),
         costCentreId: z.int().nullable(),
         legalEntityId: z.int().nullable(),
       }),
+      /** Positions below it on the day looked at, by title, with how many. */
       below: z.array(z.object({ title: z.string(), count: z.int() })),
     }),
   }),

@@ -7,6 +7,17 @@ import { yearly } from '../structure/roll-up';
 
 type Worked = { gradeId: number | null; hours: number; fullTime: number };
 
+/** The pay range of a grade in a currency on a day; none where the grade has none. */
+export const payRange = (
+  register: Register,
+  gradeId: number,
+  currency: string,
+  on: Bound,
+): Values<'grade_range'> | undefined =>
+  register
+    .referrers('grade_range', 'gradeId', gradeId)
+    .find((row) => row.values.currency === currency && isOn(row, on))?.values;
+
 /**
  * Base pay outside the range of the grade (bounds are inside) on a day, compared at full time: a warning naming the range.
  * No grade, no range in the currency, or another kind of pay: nothing to compare with.
@@ -19,9 +30,7 @@ export const payOutsideRange = (
 ): Problem[] => {
   const isBase = register.rows('list_entry', pay.kindId)[0]?.values.flags.base === true;
   if (!isBase || gradeId === null || hours === 0) return [];
-  const range = register
-    .referrers('grade_range', 'gradeId', gradeId)
-    .find((row) => row.values.currency === pay.currency && isOn(row, on))?.values;
+  const range = payRange(register, gradeId, pay.currency, on);
   if (!range) return [];
   const paid = yearly(pay, fullTime);
   const atFullTime = pay.rate === 'full_time' ? paid : times(paid, fraction(fullTime, hours));

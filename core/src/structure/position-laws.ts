@@ -7,7 +7,8 @@ import { spanOf } from '../people/employments';
 import { exceeds } from './fraction';
 import { handovers, heldOn, heldShare, isOver } from './occupancy';
 
-const nextStandings: Record<Standing, Standing[]> = {
+/** What a standing can become. */
+export const nextStandings: Record<Standing, Standing[]> = {
   planned: ['in_force', 'closed'],
   in_force: ['on_hold', 'closed'],
   on_hold: ['in_force', 'closed'],

@@ -1,4 +1,5 @@
 import { type Found, recordEndpoints } from '@gremium/contract';
+import { fold } from '@gremium/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Input, type InputRef, Modal } from 'antd';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
@@ -9,8 +10,6 @@ import { useGo, useLens } from './lens';
 import { useMay } from './session';
 
 type Way = { key: string; kind: string; name: string; about: string | null; act: () => void };
-
-const fold = (text: string) => text.toLowerCase().normalize('NFD').replace(/\p{M}/gu, '');
 
 /** People, units, positions, jobs, views, and acts ("hire", "transfer Maren"), by keyboard only. */
 export const FindOrDo = ({ onClose }: { onClose: () => void }) => {

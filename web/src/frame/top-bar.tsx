@@ -1,5 +1,6 @@
 import { Suspense, lazy, useCallback, useEffect, useState } from 'react';
 import { type Day, accessEndpoints } from '@gremium/contract';
+import { daysBetween, isBefore } from '@gremium/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { Button, Popover } from 'antd';
 import { useTranslation } from 'react-i18next';
@@ -21,8 +22,8 @@ export type Tick = { day: Day; count: number };
 /** The nearest day before or after on which something happens. */
 export const neighbourTick = (ticks: readonly Tick[], on: Day, direction: 1 | -1): Day | null =>
   (direction === 1
-    ? ticks.find(({ day }) => day > on)?.day
-    : ticks.filter(({ day }) => day < on).at(-1)?.day) ?? null;
+    ? ticks.find(({ day }) => isBefore(on, day))?.day
+    : ticks.filter(({ day }) => isBefore(day, on)).at(-1)?.day) ?? null;
 
 export const TopBar = ({ onMode, ticks }: { onMode: (mode: Mode) => void; ticks: readonly Tick[] }) => {
   const { t } = useTranslation();
@@ -86,7 +87,7 @@ const LensButton = ({ onStep }: { onStep: (direction: 1 | -1) => void }) => {
   const setDay = useSetDay();
   const set = useSetParams();
   const [isOpen, setOpen] = useState(false);
-  const days = Math.round((Date.parse(on) - Date.parse(today)) / 86_400_000);
+  const days = daysBetween(today, on);
   const isElsewhere = !isToday || known !== null;
   return (
     <div className={isElsewhere ? 'lens elsewhere' : 'lens'}>

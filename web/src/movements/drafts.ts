@@ -16,6 +16,8 @@ export type LocalDraft = Omit<KeptDraft, 'keptAt'> & {
 let drafts: LocalDraft[] | undefined;
 let loading = false;
 const listeners = new Set<() => void>();
+// what is on its way: a draft is discarded only after it, or it would come back
+const sending = new Map<string, Promise<void>>();
 const waiting = new Map<string, ReturnType<typeof setTimeout>>();
 
 const change = (next: LocalDraft[] | undefined): void => {
@@ -45,9 +47,17 @@ const load = async (): Promise<void> => {
 const mark = (key: string, changes: Partial<LocalDraft>): void =>
   change(drafts?.map((draft) => (draft.key === key ? { ...draft, ...changes } : draft)));
 
-const send = async (key: string, keepalive = false): Promise<void> => {
+const send = (key: string, keepalive = false): Promise<void> => {
   clearTimeout(waiting.get(key));
   waiting.delete(key);
+  const sent = keepalive
+    ? deliver(key, true) // the page is going: nothing may wait
+    : (sending.get(key) ?? Promise.resolve()).then(() => deliver(key, false));
+  sending.set(key, sent);
+  return sent;
+};
+
+const deliver = async (key: string, keepalive: boolean): Promise<void> => {
   const draft = drafts?.find((one) => one.key === key);
   if (!draft) return;
   const { kind, about, content } = draft;
@@ -83,6 +93,8 @@ export const discardDraft = async (key: string): Promise<void> => {
   waiting.delete(key);
   if (!drafts?.some((draft) => draft.key === key)) return;
   change(drafts.filter((draft) => draft.key !== key));
+  await sending.get(key);
+  sending.delete(key);
   await call(draftEndpoints.discardDraft, { params: { key } });
 };
 

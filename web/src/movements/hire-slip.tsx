@@ -1,5 +1,5 @@
 import type { Day, HireInput, Values } from '@gremium/contract';
-import type { Register } from '@gremium/core';
+import { type Register, payRange } from '@gremium/core';
 import { Input } from 'antd';
 import { useId } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -8,7 +8,7 @@ import { useFormat } from '../texts/format';
 import { Choice, DayInput, listOptions } from '../ui/field-input';
 import { type LocalDraft, keepDraft } from './drafts';
 import { MovementSlip } from './movement-slip';
-import { SlipField, type Words } from './slip-parts';
+import { ReasonField, SlipField, type Words } from './slip-parts';
 import { type SlipShowing, useSlipShowing } from './slip-showing';
 
 /** What is typed in a hire; everything else the position says. */
@@ -187,19 +187,14 @@ export const HireSlip = ({ draft }: { draft: LocalDraft }) => {
             })}
           />
         </SlipField>
-        <SlipField id={`${id}reason`} label={t('field.reasonId')}>
-          <Choice
-            id={`${id}reason`}
-            label={t('field.reasonId')}
-            value={content.reasonId ?? null}
-            onChange={(reason) => put({ reasonId: reason as number | null })}
-            options={listOptions(register, 'reason', {
-              on: content.firstDay,
-              language: i18n.language,
-              fits: ({ flags }) => flags.acts?.includes('hire') ?? false,
-            })}
-          />
-        </SlipField>
+        <ReasonField
+          id={`${id}reason`}
+          act="hire"
+          register={register}
+          on={content.firstDay}
+          value={content.reasonId ?? null}
+          onChange={(reasonId) => put({ reasonId })}
+        />
       </div>
       <details>
         <summary>{t('slip.more')}</summary>
@@ -229,11 +224,5 @@ export const HireSlip = ({ draft }: { draft: LocalDraft }) => {
 
 const rangeOf = (register: Register, { positionId, firstDay }: HireContent, currency: string | null) => {
   const gradeId = register.at('position', positionId, firstDay)?.gradeId;
-  if (!gradeId || !currency) return null;
-  return (
-    register
-      .referrers('grade_range', 'gradeId', gradeId)
-      .find((row) => row.values.currency === currency && row.from <= firstDay && firstDay < row.until)
-      ?.values ?? null
-  );
+  return gradeId && currency ? payRange(register, gradeId, currency, firstDay) : undefined;
 };

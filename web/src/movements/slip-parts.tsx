@@ -1,9 +1,11 @@
 import type { Day, Problem, SlipValue } from '@gremium/contract';
+import type { Register } from '@gremium/core';
 import { Input } from 'antd';
 import { useId } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
+import { Choice, listOptions } from '../ui/field-input';
 import { type Showing, labelIn } from '../ui/field-value';
 import { useSentence } from '../ui/problems';
 
@@ -12,21 +14,53 @@ export const SlipField = ({
   id,
   label,
   source,
-  problem,
   children,
 }: {
   id: string;
   label: string;
-  source?: string | null;
-  problem?: string | undefined;
+  source?: string | null | undefined;
   children: React.ReactNode;
 }) => (
   <div className="slipfield">
     <label htmlFor={id}>{label}</label>
     {children}
-    {problem ? <div className="wrong">! {problem}</div> : source && <div className="source">{source}</div>}
+    {source && <div className="source">{source}</div>}
   </div>
 );
+
+/** Why: reasons kept for an act, in words. */
+export const ReasonField = ({
+  id,
+  act,
+  register,
+  on,
+  value,
+  onChange,
+}: {
+  id: string;
+  act: 'hire' | 'transfer';
+  register: Register;
+  on: Day;
+  value: number | null;
+  onChange: (reason: number | null) => void;
+}) => {
+  const { t, i18n } = useTranslation();
+  return (
+    <SlipField id={id} label={t('field.reasonId')}>
+      <Choice
+        id={id}
+        label={t('field.reasonId')}
+        value={value}
+        onChange={(reason) => onChange(reason as number | null)}
+        options={listOptions(register, 'reason', {
+          on,
+          language: i18n.language,
+          fits: ({ flags }) => flags.acts?.includes(act) ?? false,
+        })}
+      />
+    </SlipField>
+  );
+};
 
 const FOLDED = ['jobId', 'locationId', 'workerTypeId', 'fullTime'];
 

@@ -1,25 +1,13 @@
-import { type Row, type SectionRowOut, recordEndpoints, structureEndpoints } from '@gremium/contract';
+import { structureEndpoints } from '@gremium/contract';
 import { Register } from '@gremium/core';
-import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../api';
 import { useLens } from '../frame/lens';
-import { type NameOf, useReference } from '../time/time.queries';
+import { type NameOf, asRows, useReference, useUnits } from '../time/time.queries';
 import type { Showing } from '../ui/field-value';
 
 export const positionKey = (id: number, query: object) => ['position', id, query] as const;
-
-/** Units in effect on a day, with their names; a small list that many views choose from. */
-export const useUnits = () => {
-  const { query } = useLens();
-  return useQuery({
-    queryKey: ['units', query],
-    queryFn: () =>
-      call(recordEndpoints.records, { params: { kind: 'unit' }, query: { ...query, limit: 1000 } }),
-    placeholderData: keepPreviousData,
-    staleTime: 60_000,
-  }).data?.rows;
-};
 
 export type SlipShowing = Showing & {
   /** The legal entity of a position on the day looked at, also where a unit above says it. */
@@ -42,10 +30,9 @@ export const useSlipShowing = (positionIds: readonly (number | null | undefined)
   });
   return useMemo(() => {
     if (!reference || !units) return null;
-    const rows = units.map((row) => ({ ...row, section: 'unit', lineage: row.id, entry: 0 }));
     const own = positions.flatMap(({ rows: all }) => all.filter(({ section }) => section === 'position'));
-    const all = [...reference, ...rows, ...own] as unknown as SectionRowOut[];
-    const register = new Register(all as unknown as Row[]);
+    const all = [...reference, ...units, ...own];
+    const register = new Register(asRows(all));
     const nameOf: NameOf = (kind, id) => {
       const values = register.rows(kind as 'job', id ?? 0).at(-1)?.values as
         { name?: string; title?: string } | undefined;

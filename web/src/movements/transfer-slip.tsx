@@ -6,10 +6,10 @@ import { useId, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { call } from '../api';
 import { useLens } from '../frame/lens';
-import { Choice, DayInput, listOptions } from '../ui/field-input';
+import { DayInput } from '../ui/field-input';
 import { type LocalDraft, keepDraft } from './drafts';
 import { MovementSlip } from './movement-slip';
-import { SlipField, type Words } from './slip-parts';
+import { ReasonField, SlipField, type Words } from './slip-parts';
 import { useSlipShowing } from './slip-showing';
 
 export type TransferContent = {
@@ -81,7 +81,7 @@ const Finder = ({
 
 /** The slip of a permanent transfer: who, where to, from which day, why. */
 export const TransferSlip = ({ draft }: { draft: LocalDraft }) => {
-  const { t, i18n } = useTranslation();
+  const { t } = useTranslation();
   const { today } = useLens();
   const id = useId();
   const content = draft.content as TransferContent;
@@ -161,19 +161,14 @@ export const TransferSlip = ({ draft }: { draft: LocalDraft }) => {
           />
         </SlipField>
       </div>
-      <SlipField id={`${id}reason`} label={t('field.reasonId')}>
-        <Choice
-          id={`${id}reason`}
-          label={t('field.reasonId')}
-          value={content.reasonId ?? null}
-          onChange={(reason) => put({ reasonId: reason as number | null })}
-          options={listOptions(showing.register, 'reason', {
-            on: firstDay,
-            language: i18n.language,
-            fits: ({ flags }) => flags.acts?.includes('transfer') ?? false,
-          })}
-        />
-      </SlipField>
+      <ReasonField
+        id={`${id}reason`}
+        act="transfer"
+        register={showing.register}
+        on={firstDay}
+        value={content.reasonId ?? null}
+        onChange={(reasonId) => put({ reasonId })}
+      />
     </MovementSlip>
   );
 };

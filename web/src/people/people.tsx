@@ -1,4 +1,5 @@
-import type { PersonLine } from '@gremium/contract';
+import type { Day, PersonLine } from '@gremium/contract';
+import { daysBetween } from '@gremium/core';
 import { useCallback, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
@@ -8,10 +9,9 @@ import { useUnitOptions } from '../structure/positions';
 import { useFormat } from '../texts/format';
 import { useReferenceRegister } from '../time/time.queries';
 import { type Item, RecordList, grouped } from '../ui/list';
+import { ListAndRecord } from '../ui/list-and-record';
 import { Monogram } from '../ui/monogram';
-import { Problems } from '../ui/problems';
-import { SearchLine } from '../ui/search-line';
-import { AddFilter, type Pick, PickWord } from '../ui/sentence';
+import { type Pick, PickWord } from '../ui/sentence';
 import { STATUSES, type StatusAsked, usePeople } from './people.queries';
 import { PersonRecord } from './person-record';
 
@@ -20,7 +20,7 @@ export const People = () => {
   const { t } = useTranslation();
   const { id } = useParams();
   const format = useFormat();
-  const { on, isToday } = useLens();
+  const { on } = useLens();
   const [params] = useSearchParams();
   const set = useSetParams();
   const asked = {
@@ -62,42 +62,34 @@ export const People = () => {
     if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
   }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
   return (
-    <div className="listandrecord">
-      <section className="list" aria-label={t('divider.people')}>
-        <div className="query">
-          <h1 className="hidden">{t('divider.people')}</h1>
-          <p>
+    <ListAndRecord
+      title={t('divider.people')}
+      filters={{
+        sentence: (
+          <>
             <PickWord pick={picks[0]} /> {t('people.sentence')} <PickWord pick={picks[1]} /> {t('filter.at')}{' '}
             <PickWord pick={picks[2]} />
-            {!isToday && <span className="indigo"> {t('filter.on', { day: format.day(on) })}</span>}
-          </p>
-          <SearchLine
-            value={asked.search}
-            onChange={(text) => set({ search: text })}
-            label={t('people.search')}
-          />
-          <div className="count">
-            <span>
-              {people.isPending
-                ? t('people.waiting')
-                : t('people.count', { count: total, shown: format.number(total) })}
-            </span>
-            <AddFilter picks={picks} />
-          </div>
-        </div>
-        <Problems of={people.error} />
-        {!people.isPending && !people.error && (
+          </>
+        ),
+        picks,
+        search: {
+          value: asked.search,
+          label: t('people.search'),
+          onChange: (text) => set({ search: text }),
+        },
+        count: people.isPending
+          ? t('people.waiting')
+          : t('people.count', { count: total, shown: format.number(total) }),
+      }}
+      error={people.error}
+      list={
+        !people.isPending && (
           <Lines lines={lines} open={id ? `/people/${id}` : ''} onEnd={more} isSearch={asked.search !== ''} />
-        )}
-      </section>
-      {id ? (
-        <PersonRecord key={id} id={Number(id)} />
-      ) : (
-        <main className="record nothing">
-          <p>{t('people.choose')}</p>
-        </main>
-      )}
-    </div>
+        )
+      }
+      record={id ? <PersonRecord key={id} id={Number(id)} /> : null}
+      choose={t('people.choose')}
+    />
   );
 };
 
@@ -133,7 +125,7 @@ const Lines = ({ lines, open, onEnd, isSearch }: LinesProps) => {
     const endOf = ({ id, status, since }: PersonLine): React.ReactNode => {
       if (written.has(`person ${id}`)) return <span className="ochre">{t('draft.word')}</span>;
       if (status === 'coming' && since) {
-        const days = Math.round((Date.parse(since) - Date.parse(on)) / 86_400_000);
+        const days = daysBetween(on, since as Day);
         return <span className="indigo">{t('people.inDays', { count: days })}</span>;
       }
       return status === 'at_work' ? null : t(`status.${status}`);

@@ -1,12 +1,16 @@
 import type { ReplyOf, SectionName, peopleEndpoints } from '@gremium/contract';
 import {
   type Register,
+  contractedShare,
+  hundredths,
+  isBefore,
   isOn,
   lastDay,
   mainEmployment,
   placementOf,
   spellsOf,
   spokenName,
+  statusOf,
 } from '@gremium/core';
 import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
@@ -21,47 +25,25 @@ import { Chronicle } from '../time/chronicle';
 import { useEdits } from '../time/edits';
 import { SaveBar } from '../time/save-bar';
 import type { Version } from '../time/section-editor';
-import { type NameOf, useRecordRegister } from '../time/time.queries';
+import type { NameOf } from '../time/time.queries';
 import { type Showing, labelIn, useShow } from '../ui/field-value';
 import { fieldsOf } from '../ui/fields';
+import { LoadedRecord } from '../ui/loaded-record';
 import { Managers } from '../ui/managers';
 import { Monogram } from '../ui/monogram';
-import { Problems } from '../ui/problems';
 import { RecordSection, useEditing } from '../ui/record-section';
 import { usePersonRecord } from './people.queries';
 
 /** The record of a person: head, sections in one sheet with an index, chronicle beside it. */
-export const PersonRecord = ({ id }: { id: number }) => {
-  const { t } = useTranslation();
-  const record = usePersonRecord(id);
-  const read = useRecordRegister(record.data);
-  if (record.error)
-    return (
-      <main className="record">
-        <Problems of={record.error} />
-      </main>
-    );
-  if (!record.data || !read) return <main className="record waiting">{t('waiting')}</main>;
-  return <Sheet id={id} record={record.data} {...read} />;
-};
+export const PersonRecord = ({ id }: { id: number }) => (
+  <LoadedRecord query={usePersonRecord(id)}>{(loaded) => <Sheet id={id} {...loaded} />}</LoadedRecord>
+);
 
 type SheetProps = {
   id: number;
   record: ReplyOf<typeof peopleEndpoints.personRecord>;
   register: Register;
   nameOf: NameOf;
-};
-
-type Status = keyof Texts['status'];
-
-const statusOf = (register: Register, id: number, on: string): Status => {
-  const spells = spellsOf(register, id);
-  const main = mainEmployment(spells, on as never);
-  if (!main) return spells.some(({ from }) => from > on) ? 'coming' : 'left';
-  const primary = placementOf(register, id, on as never)?.values;
-  return primary && primary.hours > 0 && primary.awayHours >= primary.hours - primary.lentHours
-    ? 'away'
-    : 'at_work';
 };
 
 const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
@@ -80,7 +62,7 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
   const name = spokenName((names.find((row) => isOn(row, on)) ?? names[0])?.values as never);
   const number = register.rows('person', id)[0]?.values.number;
   const spells = spellsOf(register, id);
-  const main = mainEmployment(spells, on) ?? spells.find(({ from }) => from > on) ?? spells.at(-1);
+  const main = mainEmployment(spells, on) ?? spells.find(({ from }) => isBefore(on, from)) ?? spells.at(-1);
   const employment = main?.rows.find((row) => isOn(row, on)) ?? main?.rows[0];
   const placement = placementOf(register, id, on);
   const position = placement && register.at('position', placement.values.positionId, on);
@@ -124,7 +106,7 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
     'person_name',
     'person',
   ];
-  const share = placement && Math.round((100 * placement.values.hours) / placement.values.fullTime);
+  const share = placement && hundredths(contractedShare(placement.values));
   const seen = (of: SectionName) => record.rows.some((row) => row.section === of);
   return (
     <main className="record">

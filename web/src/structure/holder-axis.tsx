@@ -1,10 +1,23 @@
-import type { Bound, Row } from '@gremium/contract';
-import { type Register, handovers, personOf, takesNothing } from '@gremium/core';
+import type { Bound, Day } from '@gremium/contract';
+import {
+  BEGINNING,
+  OPEN,
+  type Register,
+  addDays,
+  daysBetween,
+  earlier,
+  handovers,
+  isBefore,
+  later,
+  personOf,
+  spanOf,
+  stackedHoldings,
+  vacancies,
+} from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useDrafts } from '../movements/drafts';
 import { useLens } from '../frame/lens';
 import { useMode } from '../frame/session';
-import { holdings } from './holdings';
 import { useFormat } from '../texts/format';
 import type { NameOf } from '../time/time.queries';
 import { colours } from '../tokens';
@@ -13,18 +26,18 @@ const WIDTH = 1000;
 const HEIGHT = 66;
 const TOP = 20;
 
-type Span = { from: number; until: number };
-const number = (of: Bound): number => Date.parse(of);
+const YEAR = 366;
 
 // The axis reaches from the first holder (at most ten years back) to a year after the last thing known.
-const windowOf = (register: Register, id: number, on: Bound, today: Bound): Span => {
+const windowOf = (register: Register, id: number, on: Day, today: Day): { from: Day; until: Day } => {
   const rows = [...register.rows('position', id), ...register.referrers('placement', 'positionId', id)];
-  const days = rows
-    .flatMap(({ from, until }) => [from, until])
-    .filter((bound) => !bound.endsWith('infinity'));
-  const known = [...days, on, today].map(number);
-  const from = Math.max(Math.min(...known) - 60 * 86_400_000, number(today) - 3652 * 86_400_000);
-  return { from, until: Math.max(...known) + 366 * 86_400_000 };
+  const bounds = rows.flatMap(({ from, until }) => [from, until]);
+  const days = bounds.filter((bound): bound is Day => bound !== BEGINNING && bound !== OPEN);
+  const known = [...days, on, today];
+  return {
+    from: later(addDays(known.reduce(earlier), -60), addDays(today, -10 * YEAR)),
+    until: addDays(known.reduce(later), YEAR),
+  };
 };
 
 /** Holders over time: height is the share, dotted line the limit, ochre foot a vacancy, dashed indigo what a slip prepares. */
@@ -35,17 +48,16 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
   const { monograms } = colours[useMode()];
   const drafts = useDrafts() ?? [];
   const window = windowOf(register, id, on, today);
+  const days = daysBetween(window.from, window.until);
   const xOf = (of: Bound): number => {
-    const at = of === '-infinity' ? window.from : of === 'infinity' ? window.until : number(of);
-    const inside = Math.min(Math.max(at, window.from), window.until);
-    return ((inside - window.from) / (window.until - window.from)) * WIDTH;
+    if (!isBefore(window.from, of)) return 0;
+    return isBefore(of, window.until) ? (daysBetween(window.from, of as Day) / days) * WIDTH : WIDTH;
   };
   const limits = register.at('position_limits', id, on);
-  const held = holdings(register, id).filter(({ values }) => !takesNothing(values));
+  const stacks = stackedHoldings(register, id, on);
+  const held = stacks.map(({ row }) => row);
   const exempt = handovers(held, limits?.handoverDays ?? 0);
-  const stacks = stacked(held, exempt);
-  const tops = stacks.map(({ row, foot }) => foot + shareOf(row));
-  const most = Math.max(limits?.fte ?? 0, ...tops, 100);
+  const most = Math.max(limits?.fte ?? 0, ...stacks.map(({ share, foot }) => foot + share), 100);
   const yOf = (hundredths: number): number => TOP + HEIGHT - (hundredths / most) * HEIGHT;
   const prepared = drafts.filter(
     ({ kind, content }) =>
@@ -53,8 +65,8 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
   );
   const years = yearsIn(window).filter((year) => xOf(`${year}-01-01` as Bound) < WIDTH * 0.97);
   // the two labels turn away from each other, and from the right edge
-  const isOnLeft = on < today;
-  const isTodayLeft = xOf(today) > WIDTH * (on > today ? 0.1 : 0.9);
+  const isOnLeft = isBefore(on, today);
+  const isTodayLeft = xOf(today) > WIDTH * (isBefore(today, on) ? 0.1 : 0.9);
   const percent = (x: number) => `${((100 * x) / WIDTH).toFixed(2)}%`;
   return (
     <section className="block axis">
@@ -71,7 +83,7 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
           {years.map((year) => (
             <path key={year} className="grid" d={`M${xOf(`${year}-01-01` as Bound)} ${TOP}v${HEIGHT}`} />
           ))}
-          {vacancies(register, id, held, on).map(({ from, until }) => (
+          {vacancies(register, id).map(({ from, until }) => (
             <rect
               key={from}
               className="vacancy"
@@ -81,8 +93,7 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
               height={4}
             />
           ))}
-          {stacks.map(({ row, foot }) => {
-            const share = shareOf(row);
+          {stacks.map(({ row, share, foot }) => {
             return (
               <rect
                 key={row.id}
@@ -96,11 +107,7 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
             );
           })}
           {[...exempt].map(([thing, from]) => {
-            const end = held
-              .filter((row) => row.thing === thing)
-              .map(({ until }) => until)
-              .sort()
-              .at(-1) as Bound;
+            const end = spanOf(held.filter((row) => row.thing === thing))?.until ?? from;
             return (
               <rect
                 key={thing}
@@ -131,19 +138,19 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
         </svg>
         {stacks
           .filter(({ row }) => xOf(row.until) - xOf(row.from) > 90 && held.length <= 12)
-          .map(({ row, foot }) => (
+          .map(({ row, share, foot }) => (
             <span
               key={row.id}
               className="holder"
               style={{
                 left: percent(xOf(row.from)),
                 width: percent(xOf(row.until) - xOf(row.from)),
-                top: yOf(foot + shareOf(row)),
-                height: (shareOf(row) / most) * HEIGHT,
+                top: yOf(foot + share),
+                height: (share / most) * HEIGHT,
               }}
             >
               <span className="serif">{nameOf('person', personOf(register, row.values, row.from))}</span>
-              <span className="soft">{format.hundredths(shareOf(row))}</span>
+              <span className="soft">{format.hundredths(share)}</span>
             </span>
           ))}
         <span
@@ -173,44 +180,8 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
   );
 };
 
-const shareOf = ({ values }: Row<'placement'>): number => Math.round((100 * values.hours) / values.fullTime);
-
-// Each holding stands on those that began before it and still run; a leaver in a handover carries nobody.
-const stacked = (
-  rows: readonly Row<'placement'>[],
-  exempt: ReadonlyMap<number, Bound>,
-): { row: Row<'placement'>; foot: number }[] => {
-  const order = [...rows].sort((a, b) => (a.from < b.from ? -1 : 1));
-  const carries = (other: Row<'placement'>, on: Bound) =>
-    other.from <= on && on < other.until && !((exempt.get(other.thing) ?? 'infinity') <= on);
-  return order.map((row, i) => ({
-    row,
-    foot: order
-      .slice(0, i)
-      .filter((other) => carries(other, row.from))
-      .map(shareOf)
-      .reduce((sum, share) => sum + share, 0),
-  }));
-};
-
-// Days in force with nobody, among those shown.
-const vacancies = (register: Register, id: number, holdings: readonly Row<'placement'>[], on: Bound) => {
-  const inForce = register.rows('position', id).filter(({ values }) => values.standing === 'in_force');
-  return inForce.flatMap((standing) => {
-    const bounds = [standing.from, standing.until, ...holdings.flatMap(({ from, until }) => [from, until])]
-      .filter((bound) => standing.from <= bound && bound <= standing.until)
-      .sort();
-    return [...new Set(bounds)].flatMap((from, i, all) => {
-      const until = all[i + 1];
-      const isHeld = holdings.some((row) => row.from <= from && from < row.until);
-      return until === undefined || isHeld || from === until ? [] : [{ from, until, on }];
-    });
-  });
-};
-
-const yearsIn = ({ from, until }: Span): number[] => {
-  const first = new Date(from).getUTCFullYear() + 1;
-  const last = new Date(until).getUTCFullYear();
+const yearsIn = ({ from, until }: { from: Day; until: Day }): number[] => {
+  const [first, last] = [Number(from.slice(0, 4)) + 1, Number(until.slice(0, 4))];
   const step = last - first > 8 ? 2 : 1;
   return Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => first + i).filter(
     (year) => year % step === 0,

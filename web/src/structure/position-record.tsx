@@ -2,10 +2,13 @@ import type { ReplyOf, Row, Standing, structureEndpoints } from '@gremium/contra
 import {
   type Register,
   daysVacantSince,
+  heldShare,
+  holdings,
   hundredths,
   isOn,
   lastDay,
   markOf,
+  nextStandings,
   personOf,
   positionState,
   spanOf,
@@ -17,35 +20,25 @@ import { useKeys } from '../frame/keys';
 import { useLens, useTo } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { useStartMovement } from '../movements/start-movement';
-import { useUnits } from '../movements/slip-showing';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useEdits } from '../time/edits';
 import { SaveBar } from '../time/save-bar';
-import { type NameOf, useRecordRegister } from '../time/time.queries';
+import { type NameOf, useUnits } from '../time/time.queries';
 import { labelIn } from '../ui/field-value';
+import { LoadedRecord } from '../ui/loaded-record';
 import { Managers } from '../ui/managers';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
-import { Problems } from '../ui/problems';
 import { RecordSection, useEditing } from '../ui/record-section';
 import { HolderAxis } from './holder-axis';
-import { holdings } from './holdings';
 import { usePositionRecord } from './structure.queries';
 
 /** The record of a position: what it is, who held which share of it when, its limits, what stands below it. */
-export const PositionRecord = ({ id }: { id: number }) => {
-  const { t } = useTranslation();
-  const record = usePositionRecord(id);
-  const read = useRecordRegister(record.data);
-  if (record.error)
-    return (
-      <main className="record">
-        <Problems of={record.error} />
-      </main>
-    );
-  if (!record.data || !read) return <main className="record waiting">{t('waiting')}</main>;
-  return <Sheet id={id} record={record.data} {...read} />;
-};
+export const PositionRecord = ({ id }: { id: number }) => (
+  <LoadedRecord query={usePositionRecord(id)} units={useUnits()}>
+    {(loaded) => <Sheet id={id} {...loaded} />}
+  </LoadedRecord>
+);
 
 type SheetProps = {
   id: number;
@@ -54,26 +47,15 @@ type SheetProps = {
   nameOf: NameOf;
 };
 
-const NEXT: Record<Standing, Standing[]> = {
-  planned: ['in_force', 'closed'],
-  in_force: ['on_hold', 'closed'],
-  on_hold: ['in_force', 'closed'],
-  closed: ['in_force'],
-};
-
-const Sheet = ({ id, record, register, nameOf: known }: SheetProps) => {
+const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
   const { t } = useTranslation();
   const format = useFormat();
   const { on, isToday } = useLens();
   const to = useTo();
   const may = useMay();
-  const units = useUnits();
   const movement = useStartMovement();
   const [params] = useSearchParams();
   const edits = useEdits('position', id);
-  const nameOf: NameOf = (kind, of) =>
-    known(kind, of) ||
-    (kind === 'unit' ? String(units?.find(({ thing }) => thing === of)?.values['name'] ?? '') : '');
   const showing = { register, nameOf };
   const editing = useEditing({ record, edits });
   const rows = register.rows('position', id);
@@ -147,7 +129,7 @@ const Sheet = ({ id, record, register, nameOf: known }: SheetProps) => {
             <span className="soft">{t('position.noHire', { standing: t(`mark.${mark}`) })}</span>
           )}
           {may.edit('position') &&
-            NEXT[position.standing].map((standing) => (
+            nextStandings[position.standing].map((standing) => (
               <Button
                 key={standing}
                 type={!mayHire && standing === 'in_force' ? 'primary' : 'text'}
@@ -278,9 +260,7 @@ const Holders = ({ id, register, nameOf }: { id: number; register: Register; nam
                     <span className="soft"> {t(`choice.${row.values.kind as keyof Texts['choice']}`)}</span>
                   )}
                 </td>
-                <td className="r">
-                  {format.hundredths(Math.round((100 * row.values.hours) / row.values.fullTime))}
-                </td>
+                <td className="r">{format.hundredths(hundredths(heldShare(row.values)))}</td>
                 <td className="day">{format.day(row.from)}</td>
                 <td className="day">{last ? format.day(last) : '–'}</td>
                 <td>{whyEnded(row)}</td>

@@ -1,14 +1,14 @@
+import { fold } from '@gremium/core';
 import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
-import { useLens, useSetParams, useTo } from '../frame/lens';
-import { useUnits } from '../movements/slip-showing';
+import { useSetParams, useTo } from '../frame/lens';
 import { useFormat } from '../texts/format';
+import { useUnits } from '../time/time.queries';
 import { type Item, RecordList } from '../ui/list';
+import { ListAndRecord } from '../ui/list-and-record';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
-import { Problems } from '../ui/problems';
-import { AddFilter, type Pick, PickWord } from '../ui/sentence';
-import { SearchLine } from '../ui/search-line';
+import { type Pick, PickWord } from '../ui/sentence';
 import { StructureViews } from '../ui/views';
 import { PositionRecord } from './position-record';
 import { type PositionLine, usePositions } from './structure.queries';
@@ -54,7 +54,6 @@ export const useUnitOptions = (whole: string) => {
 export const Positions = () => {
   const { t } = useTranslation();
   const { id } = useParams();
-  const { on, isToday } = useLens();
   const format = useFormat();
   const [params] = useSearchParams();
   const set = useSetParams();
@@ -67,7 +66,7 @@ export const Positions = () => {
     () => (positions.data?.positions ?? []).filter((line) => fits[shown](line.mark) && matches(line, search)),
     [positions.data, shown, search],
   );
-  const picks: Pick[] = [
+  const picks: [Pick, Pick] = [
     {
       name: 'shown',
       label: t('position.shown'),
@@ -85,54 +84,41 @@ export const Positions = () => {
   ];
   const free = lines.filter(({ mark }) => fits.free(mark)).length;
   return (
-    <div className="listandrecord">
-      <section className="list" aria-label={t('view.positions')}>
-        <StructureViews />
-        <div className="query">
-          <h1 className="hidden">{t('view.positions')}</h1>
-          <p>
-            {t('position.sentence')} <PickWord pick={picks[0] as Pick} /> {t('filter.in')}{' '}
-            <PickWord pick={picks[1] as Pick} />
-            {!isToday && <span className="indigo"> {t('filter.on', { day: format.day(on) })}</span>}
-          </p>
-          <SearchLine
-            value={search}
-            onChange={(text) => set({ search: text })}
-            label={t('position.search')}
-          />
-          <div className="count">
-            <span>
-              {positions.isPending
-                ? t('waiting')
-                : t('position.count', {
-                    count: lines.length,
-                    shown: format.number(lines.length),
-                    free: format.number(free),
-                  })}
-            </span>
-            <AddFilter picks={picks} />
-          </div>
-        </div>
-        <Problems of={positions.error} />
-        {!positions.isPending && (
+    <ListAndRecord
+      title={t('view.positions')}
+      views={<StructureViews />}
+      filters={{
+        sentence: (
+          <>
+            {t('position.sentence')} <PickWord pick={picks[0]} /> {t('filter.in')}{' '}
+            <PickWord pick={picks[1]} />
+          </>
+        ),
+        picks,
+        search: { value: search, label: t('position.search'), onChange: (text) => set({ search: text }) },
+        count: positions.isPending
+          ? t('waiting')
+          : t('position.count', {
+              count: lines.length,
+              shown: format.number(lines.length),
+              free: format.number(free),
+            }),
+      }}
+      error={positions.error}
+      list={
+        !positions.isPending && (
           <Lines lines={lines} open={id ? `/structure/positions/${id}` : ''} units={units} />
-        )}
-      </section>
-      {id ? (
-        <PositionRecord key={id} id={Number(id)} />
-      ) : (
-        <main className="record nothing">
-          <p>{t('position.choose')}</p>
-        </main>
-      )}
-    </div>
+        )
+      }
+      record={id ? <PositionRecord key={id} id={Number(id)} /> : null}
+      choose={t('position.choose')}
+    />
   );
 };
 
 const matches = ({ title, code, names }: PositionLine, search: string): boolean => {
-  const text = `${title} ${code} ${names.join(' ')}`.toLowerCase();
-  return search
-    .toLowerCase()
+  const text = fold(`${title} ${code} ${names.join(' ')}`);
+  return fold(search)
     .split(' ')
     .every((word) => text.includes(word));
 };
@@ -150,7 +136,6 @@ const Lines = ({
   const format = useFormat();
   const to = useTo();
   const [params] = useSearchParams();
-  const { on } = useLens();
   const items = useMemo(() => {
     const kept = Object.fromEntries(
       ['in', 'shown', 'search'].flatMap((name) => (params.has(name) ? [[name, params.get(name)]] : [])),
@@ -195,8 +180,6 @@ const Lines = ({
       if (line.mark === 'on_hold') return [line.names[0], t('mark.on_hold')].filter(Boolean).join(', ');
       return held;
     }
-    // the day is part of what is shown
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [lines, units, params, t, format, to, on]);
+  }, [lines, units, params, t, format, to]);
   return <RecordList label={t('view.positions')} items={items} open={open} empty={t('position.none')} />;
 };

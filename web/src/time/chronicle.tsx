@@ -1,5 +1,5 @@
 import type { RecordOut, SectionRowOut, Values } from '@gremium/contract';
-import { type Happening, chronicle } from '@gremium/core';
+import { type Happening, chronicle, hundredths, isBefore, shareAtWork } from '@gremium/core';
 import type { TOptions } from 'i18next';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -25,8 +25,8 @@ export const Chronicle = ({ id, record, ...showing }: { id: number; record: Reco
   const drafts = (useDrafts() ?? []).filter(
     ({ kind, about, key }) => kind !== 'edit' && about === `person ${id}` && key !== params.get('undo'),
   );
-  const plans = happenings.filter(({ day }) => day > today);
-  const past = happenings.filter(({ day }) => day <= today);
+  const plans = happenings.filter(({ day }) => isBefore(today, day));
+  const past = happenings.filter(({ day }) => !isBefore(today, day));
   const shown = isAll ? past : past.slice(0, SHOWN);
   return (
     <aside className="chronicle" aria-label={t('chronicle.title')}>
@@ -143,8 +143,7 @@ const useSay = ({ register, nameOf }: Showing) => {
       ? `${position.title}, ${nameOf('unit', position.unitId)}`
       : nameOf('position', positionId) || t('problem.record_hidden');
   };
-  const share = ({ hours, fullTime, lentHours, awayHours }: Values<'placement'>) =>
-    format.hundredths(Math.round((100 * (hours - lentHours - awayHours)) / fullTime));
+  const share = (values: Values<'placement'>) => format.hundredths(hundredths(shareAtWork(values)));
   const amount = ({ amount: of, currency, basis }: Values<'pay'>) =>
     `${format.decimal(of)} ${currency} ${t(`choice.${basis}`)}`;
   return ({ what, row, before, day }: Happening): string => {

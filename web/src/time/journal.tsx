@@ -1,5 +1,5 @@
-import type { JournalLine, SectionName } from '@gremium/contract';
-import { Register, momentBefore } from '@gremium/core';
+import type { Bound, JournalLine, SectionName } from '@gremium/contract';
+import { Register, lastDay, momentBefore } from '@gremium/core';
 import { Button } from 'antd';
 import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -12,6 +12,7 @@ import { useFormat } from '../texts/format';
 import { Facts, useShow } from '../ui/field-value';
 import { type Field, fieldsOf } from '../ui/fields';
 import { RecordList, grouped } from '../ui/list';
+import { ListAndRecord } from '../ui/list-and-record';
 import { Problems } from '../ui/problems';
 import { type NameOf, useEntry, useJournal, useReferenceRegister } from './time.queries';
 
@@ -42,14 +43,12 @@ export const Journal = () => {
   );
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = journal;
   return (
-    <div className="listandrecord">
-      <section className="list" aria-label={t('view.journal')}>
-        <div className="query">
-          <h1>{t('view.journal')}</h1>
-          <p className="soft">{journal.isPending ? t('waiting') : t('journal.lead')}</p>
-        </div>
-        <Problems of={journal.error} />
-        {!journal.isPending && (
+    <ListAndRecord
+      title={t('view.journal')}
+      lead={<p className="soft">{journal.isPending ? t('waiting') : t('journal.lead')}</p>}
+      error={journal.error}
+      list={
+        !journal.isPending && (
           <RecordList
             label={t('view.journal')}
             items={items}
@@ -59,16 +58,11 @@ export const Journal = () => {
             }}
             empty={t('journal.empty')}
           />
-        )}
-      </section>
-      {number ? (
-        <EntrySheet key={number} number={Number(number)} />
-      ) : (
-        <main className="record nothing">
-          <p>{t('journal.choose')}</p>
-        </main>
-      )}
-    </div>
+        )
+      }
+      record={number ? <EntrySheet key={number} number={Number(number)} /> : null}
+      choose={t('journal.choose')}
+    />
   );
 };
 
@@ -78,8 +72,8 @@ const subject = ({ about, reason }: JournalLine): string =>
 type RowLike = {
   id: number;
   thing: number;
-  from: string;
-  until: string;
+  from: Bound;
+  until: Bound;
   section: SectionName;
   values: Record<string, unknown>;
 };
@@ -196,7 +190,7 @@ const Written = ({ rows, title, reference, nameOf }: WrittenProps) => {
                 ? t('time.always')
                 : t('journal.period', {
                     from: format.day(row.from),
-                    until: row.until === 'infinity' ? t('time.open') : format.day(dayBefore(row.until)),
+                    until: row.until === 'infinity' ? t('time.open') : format.day(lastDay(row)),
                   })}
             </span>
           </h3>
@@ -207,6 +201,3 @@ const Written = ({ rows, title, reference, nameOf }: WrittenProps) => {
     </section>
   );
 };
-
-const dayBefore = (day: string): string =>
-  day.endsWith('infinity') ? day : new Date(Date.parse(day) - 86_400_000).toISOString().slice(0, 10);

@@ -21,7 +21,7 @@ export const timeKeys = {
   plan: (number: number) => ['undo-plan', number] as const,
 };
 
-const asRows = (rows: readonly SectionRowOut[]): Row[] => rows as unknown as Row[];
+export const asRows = (rows: readonly SectionRowOut[]): Row[] => rows as unknown as Row[];
 
 /** Lists, jobs, grades, locations, legal entities … as one register, as recorded by the moment of the lens. */
 export const useReference = () => {
@@ -36,14 +36,36 @@ export const useReference = () => {
 
 export type NameOf = (kind: Kind, id: number | null | undefined) => string;
 
+const UNITS = 1000;
+
+/** Units in effect on the day looked at, as rows of a register; many views choose from them. */
+export const useUnits = (): SectionRowOut[] | undefined => {
+  const { query } = useLens();
+  return useQuery({
+    queryKey: ['units', query],
+    queryFn: async () => {
+      const units: SectionRowOut[] = [];
+      for (let offset = 0; ; offset += UNITS) {
+        const page = { ...query, limit: UNITS, offset };
+        const { rows } = await call(recordEndpoints.records, { params: { kind: 'unit' }, query: page });
+        units.push(...rows.map((row) => ({ ...row, section: 'unit' as const, lineage: row.id, entry: 0 })));
+        if (rows.length < UNITS) return units;
+      }
+    },
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+    retry: false,
+  }).data;
+};
+
 /** A record's versions and the reference lists as one register, and the names of what it refers to. */
-export const useRecordRegister = (record: RecordOut | undefined) => {
+export const useRecordRegister = (record: RecordOut | undefined, units?: readonly SectionRowOut[]) => {
   const reference = useReference();
   return useMemo(() => {
     if (!record || !reference) return null;
-    const register = new Register(asRows([...reference, ...record.rows]));
+    const register = new Register(asRows([...reference, ...(units ?? []), ...record.rows]));
     return { register, nameOf: namesIn(register, record) };
-  }, [record, reference]);
+  }, [record, reference, units]);
 };
 
 export const useReferenceRegister = (): Register | null => {

@@ -13,11 +13,10 @@ type InputProps = {
   value: unknown;
   onChange: (value: unknown) => void;
   label?: string;
-  invalid?: boolean;
 };
 
 /** A day to type or to choose: in the organisation's format, or 2027-03-01, or 1.3.2027. */
-export const DayInput = ({ id, value, onChange, label, invalid }: InputProps) => {
+export const DayInput = ({ id, value, onChange, label }: InputProps) => {
   const { dateFormat } = useSession();
   const formats = [dateFormat, 'YYYY-MM-DD', 'D.M.YYYY', 'DD.MM.YYYY', 'D MMMM YYYY'];
   return (
@@ -27,7 +26,6 @@ export const DayInput = ({ id, value, onChange, label, invalid }: InputProps) =>
       className="line-input"
       variant="underlined"
       format={formats}
-      {...(invalid ? { status: 'error' as const } : {})}
       value={value ? dayjs(value as string) : null}
       onChange={(day: dayjs.Dayjs | null) => onChange(day ? day.format('YYYY-MM-DD') : null)}
     />
@@ -85,7 +83,7 @@ export const FieldInput = ({
   ...props
 }: InputProps & { field: Field; showing: Showing; on: string }) => {
   const { t, i18n } = useTranslation();
-  const { id, value, onChange, label, invalid } = props;
+  const { id, value, onChange, label } = props;
   if (field.kind === 'day') return <DayInput {...props} />;
   if (field.kind === 'list')
     return (
@@ -123,9 +121,8 @@ export const FieldInput = ({
       aria-label={label}
       className="line-input"
       variant="underlined"
-      {...(invalid ? { status: 'error' as const } : {})}
       value={asTyped(field, value)}
-      onChange={(event) => onChange(asValue(field, event.target.value))}
+      onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
     />
   );
 };
@@ -136,7 +133,6 @@ const asTyped = (field: Field, value: unknown): string => {
   if (field.kind === 'hundredths' && typeof value === 'number') return String(value / 100);
   return String(value);
 };
-const asValue = (_: Field, typed: string): string | null => (typed === '' ? null : typed);
 
 /** What was typed as the wire wants it; what is no number stays a text and is refused by the server, naming the field. */
 export const asWire = (field: Field, value: unknown): unknown => {

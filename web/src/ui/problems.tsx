@@ -10,19 +10,24 @@ const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 /** Sentences of problems: things by their labels, days in the organisation's format, standings and marks in words. */
 export const useSentence = () => {
-  const { t } = useTranslation();
+  const { t, i18n } = useTranslation();
   const format = useFormat();
   return useCallback(
-    ({ code, params }: Problem): string => {
+    ({ code, params, field }: Problem): string => {
       const nameOf = ({ label, hidden }: ThingRef) => (hidden ? t('problem.record_hidden') : (label ?? ''));
       const said = ([name, param]: [string, Param]): [string, string] => {
         if (Array.isArray(param)) return [name, param.map(nameOf).join(', ')];
         if (typeof param === 'object') return [name, nameOf(param)];
         return [name, plain(t as never, format, name, param)];
       };
-      return t(`problem.${code}`, Object.fromEntries(Object.entries(params).map(said)) as TOptions);
+      const sentence = t(`problem.${code}`, Object.fromEntries(Object.entries(params).map(said)) as TOptions);
+      // a value that does not fit is said with the field it stands in
+      const key = `field.${field?.split('.').at(-1) ?? ''}`;
+      return code.endsWith('_invalid') && i18n.exists(key)
+        ? `${t(key as 'field.value')}: ${sentence}`
+        : sentence;
     },
-    [t, format],
+    [t, i18n, format],
   );
 };
 

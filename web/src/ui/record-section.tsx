@@ -1,5 +1,5 @@
 import type { RecordOut, SectionName } from '@gremium/contract';
-import { isOn } from '@gremium/core';
+import { byFrom, isBefore, isOn } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
@@ -50,7 +50,7 @@ export const RecordSection = ({
   const version = versions.find((candidate) => isOn(candidate, on));
   const things = [...new Set(versions.map(({ thing }) => thing))];
   const open = edits.edits.filter((edit) => edit.section === section && things.includes(edit.thing));
-  const later = versions.filter(({ from }) => from > on).sort((a, b) => (a.from < b.from ? -1 : 1))[0];
+  const later = versions.filter(({ from }) => isBefore(on, from)).sort(byFrom)[0];
   return (
     <section className={open.length > 0 ? 'block editing' : 'block'} id={`section-${section}`}>
       <h2>
