@@ -1,5 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
-import { allPresences, byDimension, day, headcountOn, markOf } from '@gremium/core';
+import { day, markOf } from '@gremium/core';
+import { byDimension, headcountOn } from '../core/test/flows-by-rows';
+import { allPresences } from '../core/test/presence-by-rows';
 import { makeHistory } from './make';
 
 const anchor = day('2026-11-23');

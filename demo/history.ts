@@ -1,5 +1,5 @@
 import type { Change, Day, EntryKind, Moment } from '@gremium/contract';
-import { Draft, type PastEntry, Register, addDays, isError, laws, planFromHistory } from '@gremium/core';
+import { Draft, type PastEntry, RowRegister, addDays, isError, laws, planFromHistory } from '@gremium/core';
 
 /** An entry as the generator makes it; numbers and digests are given when it is loaded. */
 export type MadeEntry = {
@@ -14,7 +14,7 @@ export type MadeEntry = {
 
 /** A history in the making: acts through core, in the order of a clock that moves on. */
 export class History {
-  readonly register = new Register();
+  readonly register = new RowRegister();
   readonly entries: MadeEntry[] = [];
   private last = 1000;
   private second = 0;

@@ -44,6 +44,8 @@ beforeAll(async () => {
     { name: 'people', path: '/people?search=zzzz' },
     { name: 'person', path: `/people/${hired.personId}` },
     { name: 'journal', path: '/setup/journal' },
+    { name: 'report', path: '/reports/cross-table?cell=all~2026-10' },
+    { name: 'report of units', path: '/reports/cross-table?measure=fte&by=unit&from=2026-10&until=2026-11' },
     { name: 'undo', path: `/setup/journal/${hired.entry}?undo=${hired.entry}` },
   ];
 });

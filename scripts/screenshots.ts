@@ -71,6 +71,10 @@ await shoot('transfer', `/people/${head.personId}?on=2027-03-01&slip=pictureoftr
 const { entries } = await admin.call(endpoints.journal, { query: { limit: 1 } });
 const last = entries[0]!.number;
 await shoot('journal-undo', `/setup/journal/${last}?undo=${last}`, '.undo-plan li');
+const report = { measure: 'turnover', by: 'division', from: '2025-11', until: '2026-10' } as const;
+const { rows } = await admin.call(endpoints.crossTable, { query: report });
+const row = rows.find(({ label }) => label.en === 'Harbours')!;
+await shoot('report', `/reports/cross-table?cell=${row.key}~2026-10`, '.whypeople li');
 await look('de', 'dark');
 await shoot('outline-german-dark', `/structure/outline?turned=${harbours}&on=2027-03-05`, '.top-unit');
 await browser.close();

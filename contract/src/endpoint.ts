@@ -1,4 +1,4 @@
-import type { z } from 'zod';
+import { z } from 'zod';
 import type { Act, Level } from './access/viewer';
 import type { SectionName } from './sections';
 
@@ -15,6 +15,9 @@ export type Endpoint = {
   body?: z.ZodType;
   reply: z.ZodType;
 };
+
+/** The reply of an endpoint that sends a file; it is not JSON. */
+export const FileReply = z.unknown().meta({ file: true });
 
 /** Declares an endpoint, keeping its exact schemas for both ends. */
 export const endpoint = <const E extends Endpoint>(declared: E): E => declared;

@@ -17,6 +17,8 @@ export * from './time/section';
 export * from './access/access.endpoints';
 export * from './endpoint';
 export * from './endpoints';
+export * from './measures/cross-table';
+export * from './measures/measure-words';
 export * from './measures/measures.endpoints';
 export * from './movements/draft.endpoints';
 export * from './movements/movement.endpoints';

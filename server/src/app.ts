@@ -18,7 +18,6 @@ import {
 } from 'fastify-type-provider-zod';
 import { type DemoAccount, serveAccess } from './access/access.endpoints';
 import { Failure } from './database/failure';
-import { RegisterCache } from './measures/register-cache';
 import { serveMeasures } from './measures/measures.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
@@ -28,10 +27,16 @@ import type { Server } from './time/act';
 import { serveFind } from './time/find.endpoints';
 import { serveJournal } from './time/journal.endpoints';
 import { serveRecords } from './time/records.endpoints';
+import { RegisterThread } from './time/register-thread';
 
 const dist = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../web/dist');
 
-export type Options = { demoAccounts?: DemoAccount[]; signInsAMinute?: number; log?: boolean };
+export type Options = {
+  demoAccounts?: DemoAccount[];
+  signInsAMinute?: number;
+  log?: boolean;
+  loadRegister?: boolean;
+};
 
 /** The whole application over one database. */
 export const makeApp = async (server: Server, options: Options = {}): Promise<FastifyInstance> => {
@@ -58,7 +63,9 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
   await app.register(swaggerUi, { routePrefix: '/api/docs', staticCSP: true });
   app.addHook('onRequest', refuseOtherSites);
   await app.register(async (api) => {
-    const cache = new RegisterCache(server.pool);
+    const register = new RegisterThread(server.pool.options.connectionString as string);
+    api.addHook('onClose', () => register.close());
+    if (options.loadRegister) register.start();
     // returning the reply from an async hook would wait for it for ever
     api.addHook('onSend', async (_, reply) => {
       reply.header('cache-control', 'no-store');
@@ -70,12 +77,12 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveAccess(api, server, options);
     serveRecords(api, server);
     serveJournal(api, server);
-    servePeople(api, server, cache);
-    serveStructure(api, server, cache);
-    serveMovements(api, server, cache);
+    servePeople(api, server, register);
+    serveStructure(api, server, register);
+    serveMovements(api, server, register);
     serveDrafts(api, server);
-    serveFind(api, server, cache);
-    serveMeasures(api, server, cache);
+    serveFind(api, server, register);
+    serveMeasures(api, server, register);
   });
   await servePages(app);
   return app;

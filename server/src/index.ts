@@ -2,7 +2,7 @@ export * from './access/access.endpoints';
 export * from './access/password';
 export * from './app';
 export * from './database/failure';
-export * from './measures/register-cache';
+export * from './time/register-memory';
 export * from './database/migrate';
 export * from './database/pool';
 export * from './database/sql';

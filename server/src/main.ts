@@ -35,7 +35,7 @@ const start = async (): Promise<void> => {
     clock,
     ids: new IdSource(),
   };
-  const app = await makeApp(server, { demoAccounts: accounts, log: true });
+  const app = await makeApp(server, { demoAccounts: accounts, log: true, loadRegister: true });
   await app.listen({ host: process.env['GREMIUM_HOST'] ?? '127.0.0.1', port });
   const address = `http://127.0.0.1:${port}`;
   say(`\nGremium is at ${address}`);

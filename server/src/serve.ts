@@ -6,10 +6,12 @@ import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { hashToken } from './access/password';
 import { viewerOf } from './access/session.sql';
 import { Failure } from './database/failure';
+import { FileOut } from './files/file-out';
 import { maybeOne } from './database/sql';
 import type { Server } from './time/act';
 import { labelled } from './time/labels';
 import { look } from './time/lens';
+import { Written } from './time/register-thread';
 
 export const COOKIE = 'gremium';
 
@@ -38,7 +40,7 @@ export const serve = <const E extends Endpoint>(
   app: FastifyInstance,
   server: Server,
   declared: E,
-  handle: (asked: Asked<E>) => Promise<ReplyOf<E>>,
+  handle: (asked: Asked<E>) => Promise<ReplyOf<E> | Written<ReplyOf<E>> | FileOut>,
   config: { rateLimit?: { max: number; timeWindow: string } } = {},
 ): void => {
   const { method, path, summary, right } = declared;
@@ -67,7 +69,10 @@ export const serve = <const E extends Endpoint>(
     handler: async (request, reply) => {
       const { viewer, params, query, body } = request;
       try {
-        return await handle({ params, query, body, viewer, request, reply } as unknown as Asked<E>);
+        const found = await handle({ params, query, body, viewer, request, reply } as unknown as Asked<E>);
+        if (found instanceof Written) return reply.type('application/json').send(found.json);
+        if (found instanceof FileOut) return sendFile(reply, found);
+        return found;
       } catch (error) {
         throw error instanceof Failure && viewer ? await named(server, viewer, error) : error;
       }
@@ -82,6 +87,12 @@ const named = async (
   { problems, status }: Failure,
 ): Promise<Failure> =>
   new Failure(await labelled(pool, viewer, problems, await look(pool, clock, {})), status);
+
+const sendFile = (reply: FastifyReply, { name, type, body }: FileOut): FastifyReply =>
+  reply
+    .type(type)
+    .header('content-disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`)
+    .send(body);
 
 declare module 'fastify' {
   interface FastifyRequest {

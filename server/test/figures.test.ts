@@ -1,24 +1,18 @@
 // Figures against a slow plain-SQL oracle that knows nothing of core, over the demo and over generated histories.
 import { describe, expect, test } from '@jest/globals';
+import { type Register, addDays, day, endOfMonth, hundredths, positionState } from '@gremium/core';
+import { rollUp } from '../../core/test/roll-up-by-rows';
 import {
-  type Dimension,
   type Key,
-  type Register,
-  addDays,
-  allPresences,
   byDimension,
-  day,
-  endOfMonth,
   flowsOf,
   headcountAtClose,
   headcountOn,
-  hundredths,
   monthEnds,
   perPerson,
-  positionState,
-  rollUp,
   turnover,
-} from '@gremium/core';
+} from '../../core/test/flows-by-rows';
+import { type Dimension, allPresences } from '../../core/test/presence-by-rows';
 import type { Day } from '@gremium/contract';
 import type { Pool } from 'pg';
 import { loadHistory } from '../../demo/load';

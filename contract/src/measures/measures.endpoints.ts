@@ -1,19 +1,34 @@
 import { z } from 'zod';
-import { endpoint } from '../endpoint';
+import { FileReply, endpoint } from '../endpoint';
 import { Day } from '../time/day';
-
-export const DimensionName = z.enum([
-  'whole',
-  'unit',
-  'division',
-  'location',
-  'legalEntity',
-  'workerType',
-  'jobFamily',
-]);
-export type DimensionName = z.infer<typeof DimensionName>;
+import { CrossFileQuery, CrossOut, CrossQuery, DimensionName, KeyOut, WhyOut, WhyQuery } from './cross-table';
 
 export const measureEndpoints = {
+  crossTable: endpoint({
+    method: 'GET',
+    path: '/api/cross-table',
+    summary:
+      'One measure by one dimension over months, narrowed by any, with counts of what else it could be narrowed to',
+    right: { section: 'placement', level: 'view' },
+    query: CrossQuery,
+    reply: CrossOut,
+  }),
+  crossTableFile: endpoint({
+    method: 'GET',
+    path: '/api/cross-table/file',
+    summary: 'A cross table as CSV or XLSX, with the date in effect and the moment known in it',
+    right: { section: 'placement', level: 'view' },
+    query: CrossFileQuery,
+    reply: FileReply,
+  }),
+  why: endpoint({
+    method: 'GET',
+    path: '/api/cross-table/why',
+    summary: 'What one cell of a cross table is made of: inputs by month and the people behind it',
+    right: { section: 'placement', level: 'view' },
+    query: WhyQuery,
+    reply: WhyOut,
+  }),
   headcount: endpoint({
     method: 'GET',
     path: '/api/headcount',
@@ -26,7 +41,7 @@ export const measureEndpoints = {
           month: z.string(),
           values: z.array(
             z.object({
-              key: z.int().nullable(),
+              key: KeyOut,
               opening: z.int(),
               joiners: z.int(),
               in: z.int(),

@@ -35,7 +35,8 @@ export const UnitLine = z.object({
   /** Null where the viewer may see no names. */
   head: HeadOut.nullable(),
   own: FiguresOut,
-  branch: FiguresOut,
+  /** Null where nothing lies below: the branch is the unit itself. */
+  branch: FiguresOut.nullable(),
 });
 export type UnitLine = z.infer<typeof UnitLine>;
 

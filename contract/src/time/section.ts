@@ -79,6 +79,15 @@ export const storageOf = (schema: unknown): 'decimal' | 'json' | 'plain' => {
     : 'plain';
 };
 
+/** What a value of a field is in memory: the id of another thing, a whole number, yes or no, an object, or text. */
+export const cellOf = (schema: unknown): 'reference' | 'number' | 'boolean' | 'json' | 'text' => {
+  const inner = innermost(schema as z.ZodType);
+  if (inner.meta()?.['ref']) return 'reference';
+  if (storageOf(inner) === 'json') return 'json';
+  if (inner instanceof z.ZodNumber) return 'number';
+  return inner instanceof z.ZodBoolean ? 'boolean' : 'text';
+};
+
 export type Reference = { field: string; kind: Kind; past: boolean };
 
 /** The fields of a section that name other things, with the kind each names. */

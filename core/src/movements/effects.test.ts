@@ -6,9 +6,9 @@ import { randomHistory } from '../../../demo/random-history';
 import { chronicle } from '../people/chronicle';
 import { spellsOf } from '../people/employments';
 import { managerOf } from '../structure/manager';
-import { markOf } from '../structure/roll-up';
+import { markOf } from '../structure/mark';
 import { isOn } from '../time/calendar';
-import { Register } from '../time/register';
+import { type Register, RowRegister } from '../time/register';
 import { effects } from './effects';
 
 const idOf = (problem: Problem, param: string): number => (problem.params[param] as { id: number }).id;
@@ -42,7 +42,7 @@ const fteOf = (register: Register, unitId: number, on: string): number => {
 /** Compares the manager that effects name with the one found afterwards, over a history; returns how often. */
 const managersSaid = (seed: number): number => {
   const { history } = randomHistory(seed, 120);
-  const register = new Register();
+  const register = new RowRegister();
   let named = 0;
   for (const entry of history.past()) {
     const first = entry.recorded.find(({ section }) => section === 'placement');
@@ -69,7 +69,7 @@ describe('effects of a change', () => {
     'history %i: marks, FTE and manager are those found by looking before and after; nothing is left behind',
     (seed) => {
       const { history } = randomHistory(seed, 90);
-      const register = new Register();
+      const register = new RowRegister();
       let looked = 0;
       for (const entry of history.past()) {
         const rows = placementsIn(entry);

@@ -6,7 +6,7 @@ import { personOf } from '../people/employments';
 import { type Fraction, ZERO, hundredths, isZero, minus, plus } from '../structure/fraction';
 import { managerAbove } from '../structure/manager';
 import { contractedShare } from '../structure/occupancy';
-import { type Mark, markOf } from '../structure/roll-up';
+import { type Mark, markOf } from '../structure/mark';
 
 /**
  * What a movement does on a day beside its values, as notes: marks of positions that change, FTE of units (hundredths,

@@ -2,7 +2,7 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Bound, Row, SectionName, Values } from '@gremium/contract';
 import { momentBefore } from '../time/calendar';
-import { Register } from '../time/register';
+import { RowRegister } from '../time/register';
 import { chronicle } from './chronicle';
 
 const PERSON = 1;
@@ -35,7 +35,7 @@ const pay = (thing: number, period: [string, string], amount: string, employment
   row('pay', thing, period, { employmentId, kindId: 50, amount });
 
 const told = (rows: Row[]): string[] =>
-  chronicle(new Register(rows), PERSON).map(
+  chronicle(new RowRegister(rows), PERSON).map(
     ({ day, what, isEnd }) => `${day} ${what}${isEnd ? ' (end)' : ''}`,
   );
 

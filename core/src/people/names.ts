@@ -1,4 +1,4 @@
-import type { Values } from '@gremium/contract';
+import type { SectionName, Values } from '@gremium/contract';
 
 // Letters that canonical decomposition leaves as they are. The one table: stored search columns are made by it.
 const LETTERS: Record<string, string> = {
@@ -41,3 +41,21 @@ export const sortName = ({ sortName: own, given, middle, family }: Name): string
 /** All parts folded, for search by any of them. */
 export const searchName = (name: Name): string =>
   fold(words(name.given, name.middle, name.prefix, name.family, name.birthName, name.preferred));
+
+const NO_NAME: Name = {
+  given: null,
+  middle: null,
+  family: null,
+  prefix: null,
+  birthName: null,
+  preferred: null,
+  sortName: null,
+};
+
+/** Texts made of a section's values and kept beside them, by which lists search and sort; null gives their names only. */
+export const derivedTexts: Partial<Record<SectionName, (values: Name | null) => Record<string, string>>> = {
+  person_name: (values) => ({
+    search: searchName(values ?? NO_NAME),
+    sort: fold(sortName(values ?? NO_NAME)),
+  }),
+};

@@ -3,7 +3,7 @@ import type { Register } from '../time/register';
 import { isOn } from '../time/calendar';
 import { problem } from '../time/problem';
 import { exceeds, fraction, times } from '../structure/fraction';
-import { yearly } from '../structure/roll-up';
+import { yearly } from './yearly';
 
 type Worked = { gradeId: number | null; hours: number; fullTime: number };
 

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Bound, Row } from '@gremium/contract';
-import { Register } from '../time/register';
+import { RowRegister } from '../time/register';
 import { statusOf } from '../people/status';
 import { holdings, stackedHoldings, vacancies } from './holdings';
 
@@ -28,7 +28,7 @@ const employment = (thing: number, personId: number) =>
 
 describe('holdings of a position', () => {
   test('join what one person held on and on with the same share, over two employments too; a change of share parts them', () => {
-    const register = new Register([
+    const register = new RowRegister([
       employment(10, 1),
       employment(11, 1),
       employment(12, 2),
@@ -43,7 +43,7 @@ describe('holdings of a position', () => {
   });
 
   test('do not join across a gap', () => {
-    const register = new Register([
+    const register = new RowRegister([
       employment(10, 1),
       placement(20, ['2020-01-01', '2021-01-01'], 10, 4000),
       placement(21, ['2021-01-02', '2022-01-01'], 10, 4000),
@@ -55,7 +55,7 @@ describe('holdings of a position', () => {
 const limits = (handoverDays: number) =>
   row('position_limits', 5, '2020-01-01', 'infinity', { places: 1, fte: 100, handoverDays });
 const stack = (rows: Row[]) =>
-  stackedHoldings(new Register(rows), 5, '2022-01-01' as Bound).map(
+  stackedHoldings(new RowRegister(rows), 5, '2022-01-01' as Bound).map(
     ({ row: { from }, share, foot }) => `${from} ${foot}+${share}`,
   );
 
@@ -86,7 +86,7 @@ describe('holdings side by side', () => {
 
 describe('vacancies', () => {
   test('are the days in force that nobody holds; on hold and planned are none', () => {
-    const register = new Register([
+    const register = new RowRegister([
       row('position', 5, '2020-01-01', '2020-03-01', { standing: 'planned', unitId: 1, jobId: 1 }),
       row('position', 5, '2020-03-01', '2022-01-01', { standing: 'in_force', unitId: 1, jobId: 1 }),
       row('position', 5, '2022-01-01', 'infinity', { standing: 'on_hold', unitId: 1, jobId: 1 }),
@@ -111,7 +111,7 @@ describe('the status of a person', () => {
     fullTime: 4000,
     awayHours: 4000,
   });
-  const register = new Register([
+  const register = new RowRegister([
     row('employment', 30, '2020-01-01', '2022-01-01', { personId: 1, markedMain: false }),
     placement(21, ['2020-01-01', '2021-01-01'], 30, 4000),
     away,

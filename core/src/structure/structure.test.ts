@@ -4,7 +4,7 @@ import type { Bound, HireInput, Values } from '@gremium/contract';
 import { BEGINNING, OPEN, day } from '../time/calendar';
 import { Draft } from '../time/draft';
 import { hasErrors } from '../time/problem';
-import { Register } from '../time/register';
+import { type Register, RowRegister } from '../time/register';
 import { laws } from '../laws';
 import { hire } from '../movements/hire';
 import { leave } from '../movements/leave';
@@ -12,7 +12,8 @@ import { transfer } from '../movements/transfer';
 import { exceeds, fraction, hundredths, sum } from './fraction';
 import { managerOf, managerPosition } from './manager';
 import { daysVacantSince, positionState } from './occupancy';
-import { rollUp, yearly } from './roll-up';
+import { rollUp } from '../../test/roll-up-by-rows';
+import { yearly } from '../people/yearly';
 
 const START = day('2024-01-01');
 let register: Register;
@@ -87,7 +88,7 @@ const entry = (kind: string, label: string, flags = {}) =>
   });
 
 beforeEach(() => {
-  register = new Register();
+  register = new RowRegister();
   draft = new Draft(register, newId, 1);
   lists = {
     TEAM: entry('unit_kind', 'TEAM'),

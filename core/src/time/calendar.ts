@@ -44,6 +44,38 @@ const isLeap = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) |
 const monthLength = (year: number, month: number): number =>
   [31, isLeap(year) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][month - 1] as number;
 
+const EPOCH = 10957; // 2000-01-01, from which PostgreSQL counts days
+const FIRST = -2147483648;
+const LAST = 2147483647;
+const numbers = new Map<Bound, number>([
+  [BEGINNING, FIRST],
+  [OPEN, LAST],
+]);
+const bounds = new Map<number, Bound>([
+  [FIRST, BEGINNING],
+  [LAST, OPEN],
+]);
+
+/** A bound as a whole number of 32 bits: days since 2000-01-01, open ends at the extremes, as PostgreSQL sends dates. */
+export const dayNumber = (bound: Bound): number => {
+  const known = numbers.get(bound);
+  if (known !== undefined) return known;
+  const made = toNumber(bound as Day) - EPOCH;
+  numbers.set(bound, made);
+  bounds.set(made, bound);
+  return made;
+};
+
+/** The bound of a number of `dayNumber`. */
+export const boundOf = (number: number): Bound => {
+  const known = bounds.get(number);
+  if (known !== undefined) return known;
+  const made = fromNumber(number + EPOCH);
+  bounds.set(number, made);
+  numbers.set(made, number);
+  return made;
+};
+
 const isOpen = (bound: Bound): boolean => bound === OPEN || bound === BEGINNING;
 
 /** The bound `n` days later; open bounds stay. */

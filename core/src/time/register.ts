@@ -9,7 +9,32 @@ type AnyRow = Row<SectionName>;
  * What is now believed, whole or a part of it: rows by section and thing, and who refers to whom.
  * `apply` folds a change into it and `revert` takes it out again; everything else only reads.
  */
-export class Register {
+export interface Register {
+  /** Versions of one section of one thing, in no order. */
+  rows<S extends SectionName>(section: S, thing: number): readonly Row<S>[];
+  /** The values in effect on a day. */
+  at<S extends SectionName>(section: S, thing: number, on: Bound): Values<S> | undefined;
+  /** Ids of all things that have a version of the section. */
+  things(section: SectionName): Iterable<number>;
+  /** All rows of a section. */
+  all<S extends SectionName>(section: S): Generator<Row<S>>;
+  /** Rows in effect on a day. */
+  allOn<S extends SectionName>(section: S, on: Bound): Generator<Row<S>>;
+  /** Rows of a section whose field names the thing, on some day of the period. */
+  referrers<S extends SectionName>(
+    section: S,
+    field: keyof Values<S> & string,
+    thing: number,
+    within?: Period,
+  ): Row<S>[];
+  /** Things that a field of some row of the section names. */
+  named<S extends SectionName>(section: S, field: keyof Values<S> & string): number[];
+  apply(change: Change): void;
+  revert(change: Change): void;
+}
+
+/** A register of rows as objects: for what a decision needs, a record page, a history in the making. */
+export class RowRegister implements Register {
   private readonly bySection = new Map<SectionName, Map<number, AnyRow[]>>(
     sectionNames.map((name) => [name, new Map()]),
   );
@@ -20,32 +45,26 @@ export class Register {
     for (const row of rows) this.add(row);
   }
 
-  /** Versions of one section of one thing, in no order. */
   rows<S extends SectionName>(section: S, thing: number): readonly Row<S>[] {
     return (this.bySection.get(section)?.get(thing) ?? []) as unknown as readonly Row<S>[];
   }
 
-  /** The values in effect on a day. */
   at<S extends SectionName>(section: S, thing: number, on: Bound): Values<S> | undefined {
     return asOf(this.rows(section, thing), on)?.values;
   }
 
-  /** Ids of all things that have a version of the section. */
   things(section: SectionName): Iterable<number> {
     return this.bySection.get(section)?.keys() ?? [];
   }
 
-  /** All rows of a section. */
   *all<S extends SectionName>(section: S): Generator<Row<S>> {
     for (const rows of this.bySection.get(section)?.values() ?? []) yield* rows as unknown as Row<S>[];
   }
 
-  /** Rows in effect on a day. */
   *allOn<S extends SectionName>(section: S, on: Bound): Generator<Row<S>> {
     for (const row of this.all(section)) if (row.from <= on && on < row.until) yield row;
   }
 
-  /** Rows of a section whose field names the thing, on some day of the period. */
   referrers<S extends SectionName>(
     section: S,
     field: keyof Values<S> & string,
@@ -56,7 +75,6 @@ export class Register {
     return [...(rows ?? [])].filter((row) => overlaps(row, within)) as unknown as Row<S>[];
   }
 
-  /** Things that a field of some row of the section names. */
   named<S extends SectionName>(section: S, field: keyof Values<S> & string): number[] {
     const targets = this.referring.get(`${section}.${field}`) ?? new Map<number, Set<AnyRow>>();
     return [...targets].filter(([, rows]) => rows.size > 0).map(([thing]) => thing);

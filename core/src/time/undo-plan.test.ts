@@ -7,7 +7,7 @@ import { hire } from '../movements/hire';
 import { transfer } from '../movements/transfer';
 import { addDays, day } from './calendar';
 import { isError } from './problem';
-import { Register } from './register';
+import { type Register, RowRegister } from './register';
 import { isEqual } from './timeline';
 import { planFromHistory, putBack, undoneEntries } from './undo-plan';
 
@@ -25,7 +25,7 @@ const contents = (register: Register): Map<number, string> =>
 const replay = ({ history }: World): Register => {
   const past = history.past();
   const undone = undoneEntries(past);
-  const register = new Register();
+  const register = new RowRegister();
   const live = new Map<number, Row>();
   for (const entry of past) {
     if (undone.has(entry.id) || entry.undoes.length > 0) continue;

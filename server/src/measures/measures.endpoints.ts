@@ -1,98 +1,107 @@
-import { type Day, type Viewer, gives, measureEndpoints } from '@gremium/contract';
 import {
-  type Flow,
-  type Key,
-  type KeyOf,
-  type Presence,
-  addDays,
-  addMonths,
-  byDimension,
-  endOfMonth,
-  flowsOf,
-  headcountAtClose,
-  perPerson,
-  startOfMonth,
-  turnover,
-  unitInside,
-} from '@gremium/core';
+  type CrossQuery,
+  type Day,
+  type DimensionName,
+  ReasonClass,
+  DimensionName as Dimensions,
+  measureEndpoints,
+} from '@gremium/contract';
+import { type Key, type Narrowing, completedMonths, endOfMonth } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
 import { serve } from '../serve';
-import { todayOf } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
-import type { RegisterCache, Whole } from './register-cache';
+import { look } from '../time/lens';
+import { crossTableFile } from './cross-table-file';
+import type { RegisterThread } from '../time/register-thread';
 
-const OUTSIDE = -1;
 const MOST_MONTHS = 240;
 
-export const serveMeasures = (app: FastifyInstance, server: Server, cache: RegisterCache): void => {
+export const serveMeasures = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
+  const { pool, clock } = server;
+
+  serve(app, server, measureEndpoints.crossTable, async ({ query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    return register.write('crossTable', { viewer, looking }, askOf(query));
+  });
+
+  serve(app, server, measureEndpoints.crossTableFile, async ({ query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const table = await register.ask('crossTable', { viewer, looking }, askOf(query));
+    return crossTableFile(table, query, query.recordedBy ?? clock.now());
+  });
+
+  serve(app, server, measureEndpoints.why, async ({ query, viewer }) => {
+    const { key, month, ...rest } = query;
+    const looking = await look(pool, clock, query);
+    const ask = askOf(rest);
+    if (month < rest.from || month > rest.until) fail('period', { from: month, until: rest.until }, 'month');
+    const cell = { ask, month, key: key === 'all' ? key : keyOf(ask.by, key) } as const;
+    return register.write('why', { viewer, looking }, cell);
+  });
+
   serve(app, server, measureEndpoints.headcount, async ({ query, viewer }) => {
     const { from, until, by } = query;
-    if (until < from) fail('period', { from, until }, 'until');
-    const months = monthsBetween(from, until);
-    if (months.length > MOST_MONTHS) fail('value_invalid', { most: MOST_MONTHS }, 'until');
-    const whole = await cache.whole(null);
-    const keyOf = scoped(whole, viewer, byDimension(by));
-    const flows = perPerson(whole.presences()).flatMap((own) => flowsOf(whole.register, own, keyOf));
-    return { months: months.map((month) => monthOf(whole, month, keyOf, flows)) };
+    refuseLong(from, until);
+    const looking = await look(pool, clock, {});
+    return { months: await register.ask('flows', { viewer, looking }, { by, from, until }) };
   });
 
   serve(app, server, measureEndpoints.turnover, async ({ query, viewer }) => {
-    const whole = await cache.whole(null);
-    const on = query.on ?? (await todayOf(server.pool, server.clock));
-    return turnover(whole.register, whole.presences(), { on, by: scoped(whole, viewer, () => 0) });
+    const looking = await look(pool, clock, { on: query.on && endOfMonth(query.on) });
+    const month = (query.on ?? looking.today).slice(0, 7);
+    const day = `${month}-01` as Day;
+    const ask = {
+      measure: 'turnover',
+      by: 'whole',
+      from: day,
+      until: day,
+      narrowing: { dimensions: {} },
+    } as const;
+    const on = endOfMonth(day);
+    const { value, leavers, average } = await register.ask(
+      'why',
+      { viewer, looking: { ...looking, on } },
+      {
+        ask,
+        key: 'all',
+        month,
+      },
+    );
+    return { rate: value, leavers, average: average ?? 0 };
   });
 };
 
-const monthsBetween = (from: Day, until: Day): Day[] => {
-  const months: Day[] = [];
-  for (
-    let month = startOfMonth(from);
-    month <= until && months.length <= MOST_MONTHS;
-    month = addMonths(month, 1)
-  )
-    months.push(month);
-  return months;
+const refuseLong = (from: Day, until: Day): void => {
+  if (until < from) fail('period', { from, until }, 'until');
+  if (completedMonths(from, until) >= MOST_MONTHS) fail('value_invalid', { most: MOST_MONTHS }, 'until');
 };
 
-const monthOf = ({ register, presences }: Whole, month: Day, keyOf: KeyOf, flows: Flow[]) => {
-  const end = endOfMonth(month);
-  const opening = headcountAtClose(register, presences(), addDays(month, -1), keyOf);
-  const closing = headcountAtClose(register, presences(), end, keyOf);
-  const here = flows.filter(({ on }) => month <= on && on <= end);
-  const keys = new Set<Key>([...opening.keys(), ...closing.keys(), ...here.map(({ key }) => key)]);
-  keys.delete(OUTSIDE);
-  const count = (key: Key, kind: Flow['kind']) =>
-    here.filter((flow) => flow.key === key && flow.kind === kind).length;
-  return {
-    month: month.slice(0, 7),
-    values: [...keys].map((key) => ({
-      key,
-      opening: opening.get(key) ?? 0,
-      joiners: count(key, 'joiner'),
-      in: count(key, 'in'),
-      leavers: count(key, 'leaver'),
-      out: count(key, 'out'),
-      closing: closing.get(key) ?? 0,
-    })),
-  };
+const askOf = ({ measure, by, from, until, narrow }: Omit<CrossQuery, 'on' | 'recordedBy'>) => {
+  const ask = { measure, by, from: `${from}-01` as Day, until: endOfMonth(`${until}-01` as Day) };
+  refuseLong(ask.from, ask.until);
+  return { ...ask, narrowing: narrowingOf(narrow) };
 };
 
-// What lies outside the viewer's scope gets one key of its own, which is left out: a move over the border is an "in".
-const scoped = ({ register }: Whole, viewer: Viewer, keyOf: KeyOf): KeyOf => {
-  const grants = viewer.grants.filter((grant) => gives(grant, 'placement', 'view'));
-  if (grants.some(({ scope }) => scope.type === 'all')) return keyOf;
-  const roots = grants.flatMap(({ scope }) => (scope.type === 'branch' ? [scope.unitId] : []));
-  const isInside = (presence: Presence) =>
-    roots.some((root) => {
-      const { unit } = presence.keys;
-      const within = { from: presence.from, until: addDays(presence.from, 1) };
-      return unit !== null && unitInside(register, unit, root, within).length > 0;
-    });
-  const known = new Map<Presence, boolean>();
-  return (presence) => {
-    const inside = known.get(presence) ?? isInside(presence);
-    known.set(presence, inside);
-    return inside ? keyOf(presence) : OUTSIDE;
-  };
+const keyOf = (by: DimensionName, text: string): Key => {
+  if (text === '-') return null;
+  if (by === 'country') return text;
+  const key = Number(text);
+  return Number.isInteger(key) ? key : fail('value_invalid', {}, 'key');
+};
+
+/** The narrowing that a query's text says. */
+export const narrowingOf = (text: string): Narrowing => {
+  const narrowing: Narrowing = { dimensions: {} };
+  for (const part of text.split(';').filter(Boolean)) {
+    const [name = '', values = ''] = part.split(':');
+    const dimension = Dimensions.safeParse(name).data;
+    if (name === 'class') {
+      narrowing.classes = values
+        .split(',')
+        .map((value) => ReasonClass.safeParse(value).data ?? fail('value_invalid', {}, 'narrow'));
+    } else if (!dimension || dimension === 'whole') fail('value_invalid', {}, 'narrow');
+    else narrowing.dimensions[dimension] = values.split(',').map((value) => keyOf(dimension, value));
+  }
+  return narrowing;
 };

@@ -8,12 +8,11 @@ import {
   type Viewer,
   movementEndpoints,
 } from '@gremium/contract';
-import { Draft, addDays, effects, hire, leave, transfer } from '@gremium/core';
+import { Draft, addDays, hire, leave, transfer } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import type { ClientBase } from 'pg';
 import { fail } from '../database/failure';
 import { many, one } from '../database/sql';
-import type { RegisterCache } from '../measures/register-cache';
 import { nextNumber } from '../people/number.sql';
 import { serve } from '../serve';
 import { type Acted, type Ask, type Deciding, type Decision, type Server, act } from '../time/act';
@@ -21,6 +20,7 @@ import { idempotencyOf } from '../time/idempotency';
 import { labelled, namesFor } from '../time/labels';
 import { type Looking, look } from '../time/lens';
 import type { Seed } from '../time/neighbourhood';
+import type { RegisterThread } from '../time/register-thread';
 import { visibleThings } from '../time/records.sql';
 
 type Place = { personId: number; employmentId: number; positionId: number; slip: SlipValue[] };
@@ -34,7 +34,7 @@ const NAMED: Record<string, Kind> = {
   legalEntityId: 'legal_entity',
 };
 
-export const serveMovements = (app: FastifyInstance, server: Server, cache: RegisterCache): void => {
+export const serveMovements = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
   const { pool, clock } = server;
 
   // A movement names only what the viewer may see; everything else is answered as if it were not there.
@@ -72,16 +72,17 @@ export const serveMovements = (app: FastifyInstance, server: Server, cache: Regi
   };
 
   const decide = async (
-    { near, newId, entry }: Deciding,
-    { seeds, firstDay }: { seeds: readonly Seed[]; firstDay: Day },
+    { near, newId, entry, today }: Deciding,
+    { viewer, seeds, firstDay }: { viewer: Viewer; seeds: readonly Seed[]; firstDay: Day },
     move: (draft: Draft) => Place | null,
   ): Promise<Decision<Moved>> => {
     const draft = new Draft(await near.load(seeds), newId, entry);
     const place = move(draft);
     const { change, problems } = draft;
     draft.discard();
-    const { register } = await cache.whole(null);
-    return { change, problems, result: { place, effects: effects(register, change, firstDay) } };
+    const looking = { on: firstDay, by: null, today };
+    const found = await register.ask('effects', { viewer, looking }, { change, firstDay });
+    return { change, problems, result: { place, effects: found } };
   };
 
   serve(app, server, movementEndpoints.hire, async ({ body, viewer, request }) => {
@@ -106,7 +107,9 @@ export const serveMovements = (app: FastifyInstance, server: Server, cache: Regi
       decide: async (deciding) => {
         const numbered = preview ? input : await withNumber(deciding.tx, input);
         const seeds = [...visible, ...others];
-        return decide(deciding, { seeds, firstDay: input.firstDay }, (draft) => hire(draft, numbered));
+        return decide(deciding, { viewer, seeds, firstDay: input.firstDay }, (draft) =>
+          hire(draft, numbered),
+        );
       },
     });
     return wire(viewer, acted);
@@ -126,7 +129,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, cache: Regi
       locks: visible.filter(({ kind }) => kind !== 'unit').map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
       decide: (deciding) =>
-        decide(deciding, { seeds, firstDay: input.firstDay }, (draft) => {
+        decide(deciding, { viewer, seeds, firstDay: input.firstDay }, (draft) => {
           const done = transfer(draft, input);
           return done && { ...done, personId: input.personId };
         }),
@@ -147,7 +150,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, cache: Regi
       locks: [input.employmentId],
       idempotency: idempotencyOf(request, preview),
       decide: (deciding) =>
-        decide(deciding, { seeds, firstDay: addDays(input.lastDay, 1) }, (draft) => {
+        decide(deciding, { viewer, seeds, firstDay: addDays(input.lastDay, 1) }, (draft) => {
           leave(draft, input);
           return null;
         }),

@@ -1,26 +1,21 @@
-import { type PersonLine, type Row, peopleEndpoints } from '@gremium/contract';
-import { isOn, managerChain } from '@gremium/core';
+import { type Row, peopleEndpoints } from '@gremium/contract';
+import { isOn } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
-import { many } from '../database/sql';
-import type { RegisterCache } from '../measures/register-cache';
 import { serve } from '../serve';
-import { managersOut } from '../structure/managers-out';
 import type { Server } from '../time/act';
 import { look } from '../time/lens';
 import { readHistory, readRecord } from '../time/read-record';
-import { people } from './people.sql';
+import type { RegisterThread } from '../time/register-thread';
 
-export const servePeople = (app: FastifyInstance, server: Server, cache: RegisterCache): void => {
+export const servePeople = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
   const { pool, clock } = server;
 
   serve(app, server, peopleEndpoints.people, async ({ query, viewer }) => {
     const looking = await look(pool, clock, query);
-    const rows = await many<PersonLine & { total: number }>(pool, people(viewer, query, looking));
-    if (rows.length > 0 || query.offset === 0) return { people: rows, total: rows[0]?.total ?? 0 };
-    const first = { ...query, limit: 1, offset: 0 };
-    const [line] = await many<{ total: number }>(pool, people(viewer, first, looking));
-    return { people: [], total: line?.total ?? 0 };
+    const { search, status, branch, location, limit, offset } = query;
+    const ask = { search, status, branch, location, limit, offset };
+    return register.write('directory', { viewer, looking }, ask);
   });
 
   serve(app, server, peopleEndpoints.personRecord, async ({ params, query, viewer }) => {
@@ -49,25 +44,23 @@ export const servePeople = (app: FastifyInstance, server: Server, cache: Registe
     } as const;
     rows.push(...(await readHistory(pool, viewer, looking, [['position', held]])));
     const record = await readRecord(pool, viewer, looking, rows);
-    const { register } = await cache.whole(looking.by);
-    const primary = placements.find((row) => row.values.kind === 'primary' && isOn(row, looking.on));
-    const chain = primary ? managerChain(register, primary.values.positionId, looking.on, params.id) : [];
     // whoever sees a placement knows the title of its position, as in the list of people
     const named = new Set(record.names.map(({ kind, id }) => `${kind} ${id}`));
-    const titles = held.ids
-      .filter((id) => !named.has(`position ${id}`))
-      .map((id) => ({
-        kind: 'position' as const,
-        id,
-        name: register.rows('position', id).at(-1)?.values.title ?? '',
-      }));
-    const position = primary && register.at('position', primary.values.positionId, looking.on);
-    const unit = position && register.at('unit', position.unitId, looking.on);
+    const primary = placements.find((row) => row.values.kind === 'primary' && isOn(row, looking.on));
+    const around = await register.ask(
+      'aroundPerson',
+      { viewer, looking },
+      {
+        personId: params.id,
+        positionId: primary?.values.positionId ?? null,
+        untitled: held.ids.filter((id) => !named.has(`position ${id}`)),
+      },
+    );
     return {
       ...record,
-      names: [...record.names, ...titles],
-      managers: await managersOut(pool, viewer, register, { chain, looking }),
-      place: position ? { title: position.title, unit: unit?.name ?? '' } : null,
+      names: [...record.names, ...around.titles],
+      managers: around.managers,
+      place: around.place,
     };
   });
 };

@@ -5,7 +5,8 @@ import type { Change, Day, EntryKind, Problem, Row, Viewer } from '@gremium/cont
 import { sectionRefs, sections } from '@gremium/contract';
 import {
   type NewId,
-  Register,
+  type Register,
+  RowRegister,
   affectedBy,
   hasErrors,
   isError,
@@ -137,7 +138,7 @@ const judge = <T>(
   today: Day,
 ): Problem[] => {
   const after = near.register;
-  const before = new Register(rowsOf(after));
+  const before = new RowRegister(rowsOf(after));
   after.apply(change);
   const broken = laws(after, change)
     .map((offence) => offence.problem)

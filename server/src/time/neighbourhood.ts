@@ -2,16 +2,16 @@
 // and what these refer to. Decisions see everything; what is shown to a viewer goes by the scoped queries only.
 import type { Change, Kind, Row, SectionName } from '@gremium/contract';
 import { sectionNames, sectionRefs, sections, sectionsOf } from '@gremium/contract';
-import { Register, affectedBy, madePossible, touchesReporting } from '@gremium/core';
+import { type Register, RowRegister, affectedBy, madePossible, touchesReporting } from '@gremium/core';
 import type { ClientBase } from 'pg';
-import { many } from '../database/sql';
+import { many, manyById } from '../database/sql';
 import { allRows, pointedPositions, rowsWhere, unitsAbove } from './version.sql';
 
 export type Seed = { kind: Kind; id: number };
 
 /** A register that grows as a decision asks for more of it. Ask for nothing while a draft is applied to it. */
 export class Neighbourhood {
-  readonly register = new Register();
+  readonly register = new RowRegister();
   private readonly rowIds = new Set<number>();
   private readonly asked = new Set<string>();
 
@@ -97,7 +97,7 @@ export class Neighbourhood {
     const fresh = this.unasked('unit up', ids);
     if (fresh.length === 0) return [];
     return [
-      ...this.take(await many<Row>(this.tx, unitsAbove(fresh))),
+      ...this.take(await manyById<Row>(this.tx, unitsAbove(fresh))),
       ...(await this.add('unit_hiring', 'thing', fresh)),
     ];
   }
@@ -105,7 +105,7 @@ export class Neighbourhood {
   private async add(section: SectionName, field: string, ids: readonly number[]): Promise<Row[]> {
     const fresh = this.unasked(`${section} ${field}`, ids);
     if (fresh.length === 0) return [];
-    return this.take(await many<Row>(this.tx, rowsWhere(section, field, fresh)));
+    return this.take(await manyById<Row>(this.tx, rowsWhere(section, field, fresh)));
   }
 
   private unasked(what: string, ids: readonly number[]): number[] {

@@ -2,7 +2,7 @@ import type { Row } from '@gremium/contract';
 import { sectionNames } from '@gremium/contract';
 import { type PastEntry, type UndoAsk, type UndoPlan, problem, undoneEntries, undoPlan } from '@gremium/core';
 import type { ClientBase } from 'pg';
-import { type Db, many, maybeOne } from '../database/sql';
+import { type Db, many, manyById, maybeOne } from '../database/sql';
 import type { Deciding, Decision } from './act';
 import { undoings } from './journal.sql';
 import { Neighbourhood } from './neighbourhood';
@@ -35,7 +35,7 @@ export const pastEntries = async (tx: ClientBase, ids: readonly number[]): Promi
     ]),
   );
   for (const section of sectionNames) {
-    const rows = await many<Row & { supersededBy: number | null }>(tx, rowsTouchedBy(section, ids));
+    const rows = await manyById<Row & { supersededBy: number | null }>(tx, rowsTouchedBy(section, ids));
     for (const { supersededBy, ...row } of rows) {
       past.get(row.entry)?.recorded.push(row);
       if (supersededBy !== null) past.get(supersededBy)?.superseded.push(row);

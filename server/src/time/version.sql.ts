@@ -1,6 +1,6 @@
 import type { Kind, Row, SectionName, Values } from '@gremium/contract';
-import { sectionNames, sectionOf, sections, storageOf } from '@gremium/contract';
-import { fold, searchName, sortName } from '@gremium/core';
+import { cellOf, sectionNames, sectionOf, sections, storageOf } from '@gremium/contract';
+import { derivedTexts } from '@gremium/core';
 import { type Sql, join, name, raw, sql } from '../database/sql';
 
 /** "headPositionId" → "head_position_id" */
@@ -27,14 +27,6 @@ const column = (section: SectionName, field: string): Sql =>
   storage(section, field) === 'decimal'
     ? sql`trim_scale(v.${name(snake(field))})::text`
     : sql`v.${name(snake(field))}`;
-
-// Columns made of the values by core, stored so that lists can search and sort by them.
-const derived: Partial<Record<SectionName, (values: never) => Record<string, unknown>>> = {
-  person_name: (values: Values<'person_name'>) => ({
-    search: searchName(values),
-    sort: fold(sortName(values)),
-  }),
-};
 
 /** The row of a version as columns of a select over `v`: id, lineage, thing, period, entry and its values as one object. */
 export const rowColumns = (section: SectionName): Sql => {
@@ -69,6 +61,29 @@ export const rowsWhere = (section: SectionName, field: string, ids: readonly num
 /** All rows of a section as believed after an entry (null: now). */
 export const allRows = (section: SectionName, entryNumber: number | null): Sql => sql`
   select ${rowColumns(section)} from ${tableOf(section)} v where ${believedBy(entryNumber)}`;
+
+/**
+ * The copy of all rows of a section as believed after an entry (null: now), as the register in memory reads it: id, lineage,
+ * thing, days and entry, then the fields (decimals and objects as text), then the derived texts.
+ */
+export const copyRows = (section: SectionName, entryNumber: number | null): string => {
+  const fields = Object.entries(sectionOf(section).fields.shape).map(([field, schema]) => {
+    const column = `v."${snake(field)}"`;
+    const cell = cellOf(schema);
+    if (cell === 'number') return `${column}::int4`;
+    if (cell === 'reference' || cell === 'boolean') return column;
+    return storage(section, field) === 'decimal' ? `trim_scale(${column})::text` : `${column}::text`;
+  });
+  const derived = Object.keys(derivedOf(section, null)).map((name) => `v."${name}"`);
+  const head = ['id', 'lineage', `${sections[section].kind}_id`, 'valid_from', 'valid_until', 'recorded_by'];
+  const cells = [...head.map((name) => `v."${name}"`), ...fields, ...derived].join(', ');
+  const believed = believedBy(entryNumber);
+  return `copy (select ${cells} from "${section}_version" v where ${literal(believed)}) to stdout (format binary)`;
+};
+
+// A copy takes no parameters; the only ones here are numbers of entries.
+const literal = ({ text, values }: Sql): string =>
+  values.reduce<string>((done, value, i) => done.replace(`$${i + 1}`, String(Number(value))), text);
 
 /** The units of some ids and all above them, on any day. */
 export const unitsAbove = (ids: readonly number[]): Sql => sql`
@@ -109,20 +124,11 @@ export const versionColumns = (section: SectionName): string[] => [
   'valid_until',
   'recorded_by',
   ...fieldsOf(section).map(snake),
-  ...Object.keys(derivedOf(section, EMPTY)),
+  ...Object.keys(derivedOf(section, null)),
 ];
 
-const EMPTY = {
-  given: null,
-  family: null,
-  middle: null,
-  prefix: null,
-  birthName: null,
-  preferred: null,
-  sortName: null,
-};
-const derivedOf = (section: SectionName, values: unknown): Record<string, unknown> =>
-  derived[section]?.(values as never) ?? {};
+const derivedOf = (section: SectionName, values: unknown): Record<string, string> =>
+  derivedTexts[section]?.(values as Values<'person_name'> | null) ?? {};
 
 export const versionCells = (row: Row): unknown[] => {
   const values = row.values as Record<string, unknown>;

@@ -12,6 +12,7 @@ import { LensLine, TopBar } from './top-bar';
 const Outline = lazy(async () => ({ default: (await import('../structure/outline')).Outline }));
 const Positions = lazy(async () => ({ default: (await import('../structure/positions')).Positions }));
 const People = lazy(async () => ({ default: (await import('../people/people')).People }));
+const CrossTable = lazy(async () => ({ default: (await import('../measures/cross-table')).CrossTable }));
 const Journal = lazy(async () => ({ default: (await import('../time/journal')).Journal }));
 const SlipPanel = lazy(async () => ({ default: (await import('../movements/slip-panel')).SlipPanel }));
 
@@ -36,6 +37,7 @@ export const Inside = ({ onMode }: { onMode: (mode: Mode) => void }) => {
             <Route path="/people/:id?" element={<People />} />
             <Route path="/structure/outline" element={<Outline />} />
             <Route path="/structure/positions/:id?" element={<Positions />} />
+            <Route path="/reports/cross-table" element={<CrossTable />} />
             <Route path="/setup/journal/:number?" element={<Journal />} />
             <Route path="*" element={<Navigate to={home} replace />} />
           </Routes>

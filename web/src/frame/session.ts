@@ -23,6 +23,12 @@ export const useMay = () => {
   return {
     act: (act: Act) => viewer.grants.some(({ acts }) => acts.includes(act)),
     view: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'view')),
+    /** Counts over people need more than one's own record. */
+    count: viewer.grants.some(
+      (grant) =>
+        grant.scope.type !== 'oneself' &&
+        (['placement', 'employment', 'person_name'] as const).every((name) => gives(grant, name, 'view')),
+    ),
     edit: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'edit')),
   };
 };

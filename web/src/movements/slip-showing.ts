@@ -1,5 +1,5 @@
 import { structureEndpoints } from '@gremium/contract';
-import { Register } from '@gremium/core';
+import { RowRegister } from '@gremium/core';
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../api';
@@ -32,7 +32,7 @@ export const useSlipShowing = (positionIds: readonly (number | null | undefined)
     if (!reference || !units) return null;
     const own = positions.flatMap(({ rows: all }) => all.filter(({ section }) => section === 'position'));
     const all = [...reference, ...units, ...own];
-    const register = new Register(asRows(all));
+    const register = new RowRegister(asRows(all));
     const nameOf: NameOf = (kind, id) => {
       const values = register.rows(kind as 'job', id ?? 0).at(-1)?.values as
         { name?: string; title?: string } | undefined;

@@ -207,10 +207,11 @@ const Row = ({ line, parent, isOwn, fold, onKeyDown, tabIndex, onFocus }: RowPro
   const { t } = useTranslation();
   const format = useFormat();
   const to = useTo();
-  const figures = isOwn ? line.own : line.branch;
+  const branchOf = (of: UnitLine) => of.branch ?? of.own;
+  const figures = isOwn ? line.own : branchOf(line);
   const share =
-    parent && parent.branch.people > 0
-      ? line.branch.people / parent.branch.people
+    parent && branchOf(parent).people > 0
+      ? branchOf(line).people / branchOf(parent).people
       : line.parentId === null
         ? 1
         : 0;

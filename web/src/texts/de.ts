@@ -128,8 +128,14 @@ export const de: Texts = {
   yes: 'ja',
   no: 'nein',
   me: 'Angemeldet: {{name}}. Farben, Sprache, Abmelden',
-  divider: { label: 'Register', people: 'Personen', structure: 'Struktur', setup: 'Einrichtung' },
-  view: { outline: 'Gliederung', positions: 'Positionen', journal: 'Journal' },
+  divider: {
+    label: 'Register',
+    people: 'Personen',
+    structure: 'Struktur',
+    reports: 'Berichte',
+    setup: 'Einrichtung',
+  },
+  view: { outline: 'Gliederung', positions: 'Positionen', crossTable: 'Kreuztabelle', journal: 'Journal' },
   time: { beginning: 'Anfang', open: 'auf Weiteres', always: 'immer' },
   mark: {
     filled: 'besetzt',

@@ -130,8 +130,14 @@ export const en = {
   yes: 'yes',
   no: 'no',
   me: 'Signed in as {{name}}: theme, language, sign out',
-  divider: { label: 'Dividers', people: 'People', structure: 'Structure', setup: 'Setup' },
-  view: { outline: 'Outline', positions: 'Positions', journal: 'Journal' },
+  divider: {
+    label: 'Dividers',
+    people: 'People',
+    structure: 'Structure',
+    reports: 'Reports',
+    setup: 'Setup',
+  },
+  view: { outline: 'Outline', positions: 'Positions', crossTable: 'Cross table', journal: 'Journal' },
   time: { beginning: 'the beginning', open: 'further notice', always: 'always' },
   mark: {
     filled: 'filled',

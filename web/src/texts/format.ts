@@ -16,6 +16,14 @@ export const useFormat = () => {
     const locale = localeOf(language);
     const number = new Intl.NumberFormat(locale);
     const twoPlaces = new Intl.NumberFormat(locale, { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+    const onePlace = new Intl.NumberFormat(locale, { minimumFractionDigits: 1, maximumFractionDigits: 1 });
+    const monthIn = (options: Intl.DateTimeFormatOptions) =>
+      new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' });
+    const months = {
+      long: monthIn({ month: 'long', year: 'numeric' }),
+      short: monthIn({ month: 'short' }),
+      year: monthIn({ month: 'short', year: '2-digit' }),
+    };
     const day = (of: Bound | string | null): string => {
       if (of === null) return '–';
       if (of === '-infinity') return t('time.beginning');
@@ -35,6 +43,11 @@ export const useFormat = () => {
       /** The time alone for a moment of today. */
       recently: (of: Moment | string) =>
         of.slice(0, 10) === today ? clock.format(new Date(of)) : moments.format(new Date(of)),
+      /** A month `YYYY-MM`: "October 2026", or short "Oct". */
+      month: (of: string, style: 'long' | 'short' | 'year' = 'long') =>
+        months[style].format(new Date(`${of}-01T00:00:00Z`)),
+      /** A fraction in hundredths, to one place, without the sign. */
+      rate: (of: number) => onePlace.format(of * 100),
       number: (n: number) => number.format(n),
       /** Hundredths as 1.00. */
       hundredths: (n: number) => twoPlaces.format(n / 100),

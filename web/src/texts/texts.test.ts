@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { problemCodes } from '@gremium/contract';
+import * as reports from '../measures/report-texts';
 import { de } from './de';
 import { en } from './en';
 
@@ -12,11 +13,14 @@ const textAt = (texts: object, key: string) =>
 const placeholders = (text: string) => [...text.matchAll(/\{\{(\w+)\}\}/g)].map(([, name]) => name).sort();
 
 describe('the catalogue of texts', () => {
-  test('has the same keys with the same placeholders in every language, none empty', () => {
-    expect(keysOf(de)).toEqual(keysOf(en));
-    for (const key of keysOf(en)) {
-      expect([key, placeholders(textAt(de, key))]).toEqual([key, placeholders(textAt(en, key))]);
-      expect(textAt(de, key).trim()).not.toBe('');
+  test.each([
+    ['whole', { en, de }],
+    ['reports', reports],
+  ])('has the same keys with the same placeholders in every language, none empty (%s)', (_, texts) => {
+    expect(keysOf(texts.de)).toEqual(keysOf(texts.en));
+    for (const key of keysOf(texts.en)) {
+      expect([key, placeholders(textAt(texts.de, key))]).toEqual([key, placeholders(textAt(texts.en, key))]);
+      expect(textAt(texts.de, key).trim()).not.toBe('');
     }
   });
 

@@ -1,5 +1,5 @@
 import type { Bound, JournalLine, SectionName } from '@gremium/contract';
-import { Register, lastDay, momentBefore } from '@gremium/core';
+import { type Register, RowRegister, lastDay, momentBefore } from '@gremium/core';
 import { Button } from 'antd';
 import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -170,7 +170,7 @@ const MOST = 120;
 const Written = ({ rows, title, reference, nameOf }: WrittenProps) => {
   const { t } = useTranslation();
   const format = useFormat();
-  const show = useShow({ register: reference ?? new Register(), nameOf });
+  const show = useShow({ register: reference ?? new RowRegister(), nameOf });
   if (rows.length === 0) return null;
   const factOf = (row: RowLike) => (field: Field) => ({
     label: t(`field.${field.name as keyof Texts['field']}`),

@@ -7,7 +7,7 @@ import {
   journalEndpoints,
   recordEndpoints,
 } from '@gremium/contract';
-import { Register, addDays, startOfMonth } from '@gremium/core';
+import { type Register, RowRegister, addDays, startOfMonth } from '@gremium/core';
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../api';
@@ -63,14 +63,14 @@ export const useRecordRegister = (record: RecordOut | undefined, units?: readonl
   const reference = useReference();
   return useMemo(() => {
     if (!record || !reference) return null;
-    const register = new Register(asRows([...reference, ...(units ?? []), ...record.rows]));
+    const register = new RowRegister(asRows([...reference, ...(units ?? []), ...record.rows]));
     return { register, nameOf: namesIn(register, record) };
   }, [record, reference, units]);
 };
 
 export const useReferenceRegister = (): Register | null => {
   const reference = useReference();
-  return useMemo(() => (reference ? new Register(asRows(reference)) : null), [reference]);
+  return useMemo(() => (reference ? new RowRegister(asRows(reference)) : null), [reference]);
 };
 
 const namesIn = (register: Register, { names }: Pick<RecordOut, 'names'>): NameOf => {

@@ -2,6 +2,7 @@ import type { ListEntry } from '@gremium/contract';
 import type { Register } from '@gremium/core';
 import { DatePicker, Input, Select } from 'antd';
 import dayjs from 'dayjs';
+import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
 import { useSession } from '../frame/session';
@@ -18,7 +19,12 @@ type InputProps = {
 /** A day to type or to choose: in the organisation's format, or 2027-03-01, or 1.3.2027. */
 export const DayInput = ({ id, value, onChange, label }: InputProps) => {
   const { dateFormat } = useSession();
-  const formats = [dateFormat, 'YYYY-MM-DD', 'D.M.YYYY', 'DD.MM.YYYY', 'D MMMM YYYY'];
+  // the same objects while nothing changed: the picker drops what is being typed when its value is another object
+  const formats = useMemo(
+    () => [dateFormat, 'YYYY-MM-DD', 'D.M.YYYY', 'DD.MM.YYYY', 'D MMMM YYYY'],
+    [dateFormat],
+  );
+  const day = useMemo(() => (value ? dayjs(value as string) : null), [value]);
   return (
     <DatePicker
       id={id}
@@ -26,8 +32,8 @@ export const DayInput = ({ id, value, onChange, label }: InputProps) => {
       className="line-input"
       variant="underlined"
       format={formats}
-      value={value ? dayjs(value as string) : null}
-      onChange={(day: dayjs.Dayjs | null) => onChange(day ? day.format('YYYY-MM-DD') : null)}
+      value={day}
+      onChange={(next: dayjs.Dayjs | null) => onChange(next ? next.format('YYYY-MM-DD') : null)}
     />
   );
 };

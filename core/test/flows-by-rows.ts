@@ -1,8 +1,8 @@
 // Headcount, joiners, leavers, moves and turnover (docs/model.md, "Measures"; ISO 30414 names them).
 import type { Bound, Day, ReasonClass } from '@gremium/contract';
-import type { Register } from '../time/register';
-import { OPEN, addDays, addMonths, day, endOfMonth, isBefore, isOn, lastDay } from '../time/calendar';
-import type { Dimension, Presence } from './presence';
+import type { Register } from '../src/time/register';
+import { OPEN, addDays, addMonths, day, endOfMonth, isBefore, isOn, lastDay } from '../src/time/calendar';
+import type { Dimension, Presence } from './presence-by-rows';
 
 /** What a headcount is broken down by. */
 export type KeyOf = (presence: Presence) => Key;

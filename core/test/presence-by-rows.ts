@@ -1,11 +1,11 @@
 import type { Bound, DimensionName, Row } from '@gremium/contract';
-import type { Register } from '../time/register';
-import { type Period, byFrom, intersection, isOn, segments } from '../time/calendar';
-import { type Spell, mainEmployment, spellsOf, workerFlags } from '../people/employments';
-import { inherited, unitChain } from '../structure/tree';
+import type { Register } from '../src/time/register';
+import { type Period, byFrom, intersection, isOn, segments } from '../src/time/calendar';
+import { type Spell, mainEmployment, spellsOf, workerFlags } from '../src/people/employments';
+import { inherited, unitChain } from '../src/structure/tree';
 
 /** Dimensions a headcount can be broken down by; values are ids, null is "none". */
-export type Dimension = DimensionName;
+export type Dimension = Exclude<DimensionName, 'country' | 'job'>;
 
 export type Keys = Record<Dimension, number | null>;
 

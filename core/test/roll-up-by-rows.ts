@@ -1,14 +1,14 @@
-import type { Bound, Standing, Values } from '@gremium/contract';
-import type { Register } from '../time/register';
-import { isOn } from '../time/calendar';
-import { mainEmployment, placementOf, spellsOf, workerFlags } from '../people/employments';
-import { type Fraction, ZERO, fraction, plus, times } from './fraction';
-import { managerAbove, managerPosition } from './manager';
-import { type Occupancy, contractedShare, positionState, shareAtWork } from './occupancy';
-import { leavesFirst, unitTree } from './tree';
-
-/** What an occupancy mark shows: a standing other than in force wins over occupancy. */
-export type Mark = Occupancy | Exclude<Standing, 'in_force'>;
+// Figures of every unit on a day by the definitions, over rows: the oracle of the roll-up over columns.
+import type { Bound, Values } from '@gremium/contract';
+import type { Register } from '../src/time/register';
+import { isOn } from '../src/time/calendar';
+import { mainEmployment, placementOf, spellsOf, workerFlags } from '../src/people/employments';
+import { yearly } from '../src/people/yearly';
+import { type Fraction, ZERO, fraction, plus, times } from '../src/structure/fraction';
+import { managerAbove, managerPosition } from '../src/structure/manager';
+import type { Mark } from '../src/structure/mark';
+import { contractedShare, positionState, shareAtWork } from '../src/structure/occupancy';
+import { leavesFirst, unitTree } from '../src/structure/tree';
 
 export type Figures = {
   people: number;
@@ -80,13 +80,6 @@ export const rollUp = (register: Register, on: Bound): RollUp => {
 
 type UnitOf = (positionId: number) => Figures | undefined;
 
-/** The mark of a position on a day. */
-export const markOf = (register: Register, positionId: number, on: Bound): Mark | undefined => {
-  const standing = register.at('position', positionId, on)?.standing;
-  if (standing !== 'in_force') return standing;
-  return positionState(register, positionId, on).occupancy;
-};
-
 const countPositions = (register: Register, on: Bound, unitOf: UnitOf): void => {
   const depths = new Map<number, number>();
   for (const { thing, values } of register.allOn('position', on)) {
@@ -142,26 +135,6 @@ const addPay = (register: Register, placement: Values<'placement'>, on: Bound, u
         : times(amount, fraction(part, all || 1));
     addCost(unit, values.currency, due);
   }
-};
-
-/** A year's pay of a component, exact: 12 months = 52 weeks of the full-time hours (in hundredths) = 260 days. */
-export const yearly = (
-  { amount, basis }: Pick<Values<'pay'>, 'amount' | 'basis'>,
-  fullTime: number,
-): Fraction => {
-  const factor = {
-    year: fraction(1),
-    month: fraction(12),
-    day: fraction(260),
-    hour: fraction(52 * fullTime, 100),
-  }[basis];
-  return times(decimal(amount), factor);
-};
-
-/** Decimal text as an exact fraction. */
-export const decimal = (text: string): Fraction => {
-  const [whole = '0', part = ''] = text.split('.');
-  return fraction(BigInt(whole + part), 10n ** BigInt(part.length));
 };
 
 const countPeople = (register: Register, on: Bound, unitOf: UnitOf): void => {

@@ -1,18 +1,11 @@
 import type { Viewer } from '@gremium/contract';
-import { fold } from '@gremium/core';
-import { type Reach, reachOf } from '../access/scope.sql';
-import { type Sql, empty, join, name, sql } from '../database/sql';
-import type { Looking } from '../time/lens';
-import { believedBy, inEffect } from '../time/version.sql';
+import { type DirectoryAsk, fold } from '@gremium/core';
+import { type Reach, reachOf } from '../src/access/scope.sql';
+import { type Sql, empty, join, name, sql } from '../src/database/sql';
+import type { Looking } from '../src/time/lens';
+import { believedBy, inEffect } from '../src/time/version.sql';
 
-export type PeopleQuery = {
-  search?: string | undefined;
-  status: 'here' | 'coming' | 'left' | 'any';
-  branch?: number | undefined;
-  location?: number | undefined;
-  limit: number;
-  offset: number;
-};
+export type PeopleQuery = DirectoryAsk;
 
 const covered = (reach: Reach, thing: Sql, day: Sql): Sql => {
   if (reach === 'all') return empty;

@@ -1,0 +1,49 @@
+// Names of measures and dimensions in both languages: pages and files taken out say the same.
+import type { DimensionName, MeasureName } from './cross-table';
+
+type Words = { measures: Record<MeasureName, string>; dimensions: Record<DimensionName, string> };
+
+export const measureWords: Record<'en' | 'de', Words> = {
+  en: {
+    measures: {
+      headcount: 'Headcount',
+      fte: 'FTE, contracted',
+      fteAtWork: 'FTE, at work',
+      joiners: 'Joiners',
+      leavers: 'Leavers',
+      turnover: 'Rolling 12-month turnover',
+    },
+    dimensions: {
+      whole: 'Whole',
+      unit: 'Unit',
+      division: 'Division',
+      location: 'Location',
+      country: 'Country',
+      jobFamily: 'Job family',
+      job: 'Job',
+      legalEntity: 'Legal entity',
+      workerType: 'Worker type',
+    },
+  },
+  de: {
+    measures: {
+      headcount: 'Personalbestand',
+      fte: 'Vollzeitstellen, vereinbart',
+      fteAtWork: 'Vollzeitstellen, bei der Arbeit',
+      joiners: 'Eintritte',
+      leavers: 'Austritte',
+      turnover: 'Fluktuation über 12 Monate',
+    },
+    dimensions: {
+      whole: 'Gesamt',
+      unit: 'Einheit',
+      division: 'Bereich',
+      location: 'Standort',
+      country: 'Land',
+      jobFamily: 'Berufsgruppe',
+      job: 'Beruf',
+      legalEntity: 'Gesellschaft',
+      workerType: 'Beschäftigungsart',
+    },
+  },
+};

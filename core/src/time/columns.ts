@@ -1,0 +1,119 @@
+// The whole register as columns: the same questions as of rows (`Register`), and scans for figures and lists.
+import type { Bound, Change, Kind, Row, SectionName, Values } from '@gremium/contract';
+import { Kind as Kinds, sectionNames, sections } from '@gremium/contract';
+import { ALWAYS, type Period, dayNumber } from './calendar';
+import type { Register } from './register';
+import { NONE, Table, Things } from './table';
+
+/** Told after each change that was folded in, so that what is worked out of the columns can follow. */
+export type Follower = (change: Change) => void;
+
+/**
+ * What is now believed of the whole register, as columns. A change is folded in whole (`apply`); rows are made only when
+ * asked for, anew each time: compare them by id. Versions of a thing come in the order of their days. Throws where a change does not fit what is believed.
+ */
+export class Columns implements Register {
+  private readonly kinds = new Map<Kind, Things>(Kinds.options.map((kind) => [kind, new Things()]));
+  private readonly tables = new Map<SectionName, Table>(
+    sectionNames.map((name) => [
+      name,
+      new Table(name, this.thingsOf(sections[name].kind), (kind) => this.thingsOf(kind)),
+    ]),
+  );
+  private readonly followers: Follower[] = [];
+
+  thingsOf(kind: Kind): Things {
+    return this.kinds.get(kind) as Things;
+  }
+
+  table(section: SectionName): Table {
+    return this.tables.get(section) as Table;
+  }
+
+  follow(follower: Follower): void {
+    this.followers.push(follower);
+  }
+
+  rows<S extends SectionName>(section: S, thing: number): readonly Row<S>[] {
+    const table = this.table(section);
+    const slots = [...table.byThing.of(table.things.find(thing))];
+    return slots
+      .sort((a, b) => (table.from[a] as number) - (table.from[b] as number))
+      .map((slot) => table.row(slot) as Row<S>);
+  }
+
+  at<S extends SectionName>(section: S, thing: number, on: Bound): Values<S> | undefined {
+    const table = this.table(section);
+    const slot = table.slotOn(table.things.find(thing), dayNumber(on));
+    return slot < 0 ? undefined : (table.values(slot) as Values<S>);
+  }
+
+  *things(section: SectionName): Generator<number> {
+    const { things, byThing } = this.table(section);
+    for (let i = 0; i < things.ids.length; i++) if (byThing.first(i) >= 0) yield things.ids[i] as number;
+  }
+
+  *all<S extends SectionName>(section: S): Generator<Row<S>> {
+    const table = this.table(section);
+    for (let slot = 0; slot < table.size; slot++) if (table.isAlive(slot)) yield table.row(slot) as Row<S>;
+  }
+
+  *allOn<S extends SectionName>(section: S, on: Bound): Generator<Row<S>> {
+    const table = this.table(section);
+    const number = dayNumber(on);
+    for (let slot = 0; slot < table.size; slot++)
+      if ((table.from[slot] as number) <= number && number < (table.until[slot] as number))
+        yield table.row(slot) as Row<S>;
+  }
+
+  referrers<S extends SectionName>(
+    section: S,
+    field: keyof Values<S> & string,
+    thing: number,
+    within: Period = ALWAYS,
+  ): Row<S>[] {
+    const table = this.table(section);
+    const [from, until] = [dayNumber(within.from), dayNumber(within.until)];
+    return this.slotsNaming(table, field, thing)
+      .filter((slot) => (table.from[slot] as number) < until && from < (table.until[slot] as number))
+      .map((slot) => table.row(slot) as Row<S>);
+  }
+
+  named<S extends SectionName>(section: S, field: keyof Values<S> & string): number[] {
+    const table = this.table(section);
+    const { data, things } = table.field(field);
+    const found = new Set<number>();
+    for (let slot = 0; slot < table.size; slot++)
+      if (table.isAlive(slot) && data[slot] !== NONE) found.add(data[slot] as number);
+    return [...found].map((dense) => (things as Things).ids[dense] as number);
+  }
+
+  apply(change: Change): void {
+    for (const row of change.superseded) {
+      const table = this.table(row.section);
+      const slot = table.slotOf(row);
+      if (slot < 0) throw new Error(`row ${row.id} of ${row.section} ${row.thing} is not believed`);
+      table.drop(slot);
+    }
+    for (const row of change.recorded) {
+      const table = this.table(row.section);
+      table.add(table.encoded(row));
+    }
+    for (const follow of this.followers) follow(change);
+  }
+
+  revert({ recorded, superseded }: Change): void {
+    this.apply({ recorded: superseded, superseded: recorded });
+  }
+
+  private slotsNaming(table: Table, field: string, thing: number): number[] {
+    const { chain, data, things } = table.field(field);
+    const dense = (things as Things).find(thing);
+    if (dense < 0) return [];
+    if (chain) return [...chain.of(dense)].reverse();
+    const slots: number[] = [];
+    for (let slot = 0; slot < table.size; slot++)
+      if (data[slot] === dense && table.isAlive(slot)) slots.push(slot);
+    return slots;
+  }
+}

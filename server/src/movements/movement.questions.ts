@@ -1,0 +1,9 @@
+import type { Change, Day } from '@gremium/contract';
+import { effects } from '@gremium/core';
+import type { Asking } from '../time/questions';
+
+export const movementQuestions = {
+  /** What a change would do on a day beside its values. The register is left as it was. */
+  effects: ({ facts }: Asking, { change, firstDay }: { change: Change; firstDay: Day }) =>
+    effects(facts.columns, change, firstDay),
+};

@@ -1,0 +1,29 @@
+import type { Named } from '@gremium/contract';
+import { type DirectoryAsk, directory, managerChain } from '@gremium/core';
+import { managersOut } from '../structure/structure.questions';
+import type { Asking } from '../time/questions';
+
+type AroundPerson = { personId: number; positionId: number | null; untitled: readonly number[] };
+
+export const peopleQuestions = {
+  directory: ({ facts, directory: texts, sight, looking }: Asking, ask: DirectoryAsk) =>
+    directory(facts, texts, { ask, sight, on: looking.on }),
+
+  /** Managers above a person on the day, title and unit of the position, titles of others that are held. */
+  aroundPerson: (asking: Asking, { personId, positionId, untitled }: AroundPerson) => {
+    const { columns } = asking.facts;
+    const { on } = asking.looking;
+    const chain = positionId === null ? [] : managerChain(columns, positionId, on, personId);
+    const position = positionId === null ? undefined : columns.at('position', positionId, on);
+    const unit = position && columns.at('unit', position.unitId, on);
+    const titles = untitled.map((id): Named => {
+      const name = columns.rows('position', id).at(-1)?.values.title ?? '';
+      return { kind: 'position', id, name };
+    });
+    return {
+      titles,
+      managers: managersOut(asking, chain),
+      place: position ? { title: position.title, unit: unit?.name ?? '' } : null,
+    };
+  },
+};

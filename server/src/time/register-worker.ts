@@ -1,0 +1,42 @@
+// The worker that keeps the register in memory and answers questions about it; see register-thread.ts for the other end.
+import { parentPort, workerData } from 'node:worker_threads';
+import type { Viewer } from '@gremium/contract';
+import { Sight } from '@gremium/core';
+import { serverPool } from '../database/pool';
+import type { Looking } from './lens';
+import { type QuestionName, questions } from './questions';
+import { RegisterMemory } from './register-memory';
+
+export type Asked = {
+  id: number;
+  name: QuestionName;
+  viewer: Viewer;
+  looking: Looking;
+  ask: unknown;
+  /** The answer is wanted as JSON text: it goes out as it is. */
+  asText: boolean;
+};
+export type Answered = { id: number; answer?: unknown; error?: string };
+
+const { url } = workerData as { url: string };
+const memory = new RegisterMemory(serverPool(url, 3));
+
+// loaded at once; if that fails, the first question says why
+memory.known(null).catch(() => undefined);
+
+// Rights are those of now, whatever moment is looked at.
+const answer = async ({ name, viewer, looking, ask, asText }: Asked): Promise<unknown> => {
+  const now = await memory.known(null);
+  const known = looking.by === null ? now : await memory.known(looking.by);
+  const sight = new Sight(now.facts, viewer, looking.today);
+  const found = questions[name]({ ...known, sight, looking }, ask as never);
+  return asText ? JSON.stringify(found) : found;
+};
+
+parentPort?.on('message', (asked: Asked) => {
+  answer(asked).then(
+    (found) => parentPort?.postMessage({ id: asked.id, answer: found } satisfies Answered),
+    (error: Error) =>
+      parentPort?.postMessage({ id: asked.id, error: error.stack ?? String(error) } satisfies Answered),
+  );
+});
