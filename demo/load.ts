@@ -1,43 +1,10 @@
 // Writes a generated history into an empty database: rows by COPY, then the chain of the journal.
 import { createHash } from 'node:crypto';
-import { pipeline } from 'node:stream/promises';
-import { Readable } from 'node:stream';
 import type { Kind, Row, SectionName } from '@gremium/contract';
 import { sectionNames, sections } from '@gremium/contract';
-import { contentOf, many, rowDigests, versionCells, versionColumns } from '@gremium/server';
+import { contentOf, copyIn, many, rowDigests, versionCells, versionColumns } from '@gremium/server';
 import type { ClientBase, Pool } from 'pg';
-import { from as copyFrom } from 'pg-copy-streams';
 import type { History, MadeEntry } from './history';
-
-const text = (value: unknown): string => {
-  if (value === null || value === undefined) return '\\N';
-  return String(value).replace(
-    /[\\\t\n\r]/g,
-    (c) => ({ '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' })[c] as string,
-  );
-};
-
-const copy = async (
-  tx: ClientBase,
-  table: string,
-  columns: string[],
-  lines: () => Generator<unknown[]>,
-): Promise<void> => {
-  const names = columns.map((column) => `"${column}"`).join(', ');
-  const stream = tx.query(copyFrom(`copy "${table}" (${names}) from stdin`));
-  const source = function* () {
-    let block = '';
-    for (const cells of lines()) {
-      block += `${cells.map(text).join('\t')}\n`;
-      if (block.length > 1 << 18) {
-        yield block;
-        block = '';
-      }
-    }
-    yield block;
-  };
-  await pipeline(Readable.from(source()), stream);
-};
 
 /** Loads the history as one transaction, as the owner of the database. */
 export const loadHistory = async (pool: Pool, history: History): Promise<void> => {
@@ -50,13 +17,13 @@ export const loadHistory = async (pool: Pool, history: History): Promise<void> =
     await copyThings(tx, entries);
     for (const section of sectionNames) {
       const columns = [...versionColumns(section), 'superseded_by'];
-      await copy(tx, `${section}_version`, columns, function* () {
+      await copyIn(tx, `${section}_version`, columns, function* () {
         for (const row of rowsOf(entries, section))
           yield [...versionCells(row), supersededBy.get(row.id) ?? null];
       });
     }
     await copyEntries(tx, entries);
-    await copy(tx, 'number_given', ['kind', 'number', 'thing_id'], () => numbersOf(entries));
+    await copyIn(tx, 'number_given', ['kind', 'number', 'thing_id'], () => numbersOf(entries));
     await tx.query(`select setval('id_block', $1)`, [Math.ceil(history.lastId / 1000) * 1000]);
     const numbers = [...numbersOf(entries)].map(([, number]) => Number(number)).filter(Number.isInteger);
     await tx.query(`select setval('person_number', $1)`, [numbers.reduce((a, b) => Math.max(a, b), 1000)]);
@@ -91,7 +58,7 @@ const copyThings = async (tx: ClientBase, entries: readonly MadeEntry[]): Promis
       things.set(kind, (things.get(kind) ?? new Set()).add(thing));
     }
   for (const [kind, ids] of things)
-    await copy(tx, kind, ['id'], function* () {
+    await copyIn(tx, kind, ['id'], function* () {
       for (const id of ids) yield [id];
     });
 };
@@ -120,11 +87,11 @@ const copyEntries = async (tx: ClientBase, entries: readonly MadeEntry[]): Promi
     lines.push([id, i + 1, moment, kind, account, reason, '{}', digest]);
   });
   const columns = ['id', 'number', 'moment', 'kind', 'account', 'reason', 'origin', 'digest'];
-  await copy(tx, 'entry', columns, function* () {
+  await copyIn(tx, 'entry', columns, function* () {
     yield* lines;
   });
   const undone = entries.flatMap(({ id, undoes }) => undoes.map((member) => [id, member]));
-  await copy(tx, 'entry_undo', ['entry_id', 'undone_id'], function* () {
+  await copyIn(tx, 'entry_undo', ['entry_id', 'undone_id'], function* () {
     yield* undone;
   });
   await tx.query('update journal_head set number = $1, moment = $2, digest = $3', [

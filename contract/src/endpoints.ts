@@ -1,5 +1,6 @@
 import { accessEndpoints } from './access/access.endpoints';
 import type { Endpoint } from './endpoint';
+import { fileEndpoints } from './files/files.endpoints';
 import { measureEndpoints } from './measures/measures.endpoints';
 import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
@@ -17,6 +18,7 @@ export const endpoints = {
   ...movementEndpoints,
   ...draftEndpoints,
   ...measureEndpoints,
+  ...fileEndpoints,
 } satisfies Record<string, Endpoint>;
 
 export type Endpoints = typeof endpoints;

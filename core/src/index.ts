@@ -1,5 +1,9 @@
 export * from './access/reach';
 export * from './access/sight';
+export * from './files/import-people';
+export * from './files/match-columns';
+export * from './files/read-cell';
+export * from './files/read-row';
 export * from './laws';
 export * from './measures/cross-table';
 export * from './measures/dimensions';
@@ -29,6 +33,7 @@ export * from './structure/places';
 export * from './structure/position-laws';
 export * from './structure/mark';
 export * from './structure/tree';
+export * from './structure/unit-laws';
 export * from './time/calendar';
 export * from './time/columns';
 export * from './time/draft';

@@ -92,15 +92,28 @@ const overlapping = (register: Register, { recorded }: Change): Offence[] =>
  * Whether a change touches who is above whom, so that rings must be looked for over the whole structure: the tree or the
  * heads of units, or where a position stands that somebody may report to.
  */
-export const touchesReporting = (change: Change, register: Register): boolean =>
-  touchesTree(change) ||
-  [...new Set([...change.recorded, ...change.superseded].filter(isPosition).map((row) => row.thing))].some(
+export const touchesReporting = (change: Change, register: Register): boolean => {
+  if (touchesTree(change)) return true;
+  const [after, before] = [positionsIn(change.recorded), positionsIn(change.superseded)];
+  return [...new Set([...after.keys(), ...before.keys()])].some(
     (id) =>
-      edges(change.recorded, id) !== edges(change.superseded, id) &&
+      edges(after.get(id)) !== edges(before.get(id)) &&
       register.referrers('position', 'reportsToId', id).length +
         register.referrers('unit', 'headPositionId', id).length >
         0,
   );
+};
+
+const positionsIn = (rows: readonly Row[]): Map<number, Row<'position'>[]> => {
+  const found = new Map<number, Row<'position'>[]>();
+  for (const row of rows)
+    if (isPosition(row)) {
+      const known = found.get(row.thing);
+      if (known) known.push(row);
+      else found.set(row.thing, [row]);
+    }
+  return found;
+};
 
 const isPosition = (row: Row): row is Row<'position'> => row.section === 'position';
 const isUnit = (row: Row): row is Row<'unit'> => row.section === 'unit';
@@ -111,14 +124,11 @@ const written = (rows: readonly Row[], shape: (row: Row) => unknown[]): string =
     .sort()
     .join();
 
-const edges = (rows: readonly Row[], position: number): string =>
-  written(
-    rows.filter((row) => isPosition(row) && row.thing === position),
-    ({ values }) => {
-      const { unitId, reportsToId, standing } = values as Row<'position'>['values'];
-      return [unitId, reportsToId, standing];
-    },
-  );
+const edges = (rows: readonly Row<'position'>[] = []): string =>
+  written(rows, ({ values }) => {
+    const { unitId, reportsToId, standing } = values as Row<'position'>['values'];
+    return [unitId, reportsToId, standing];
+  });
 
 const touchesTree = ({ recorded, superseded }: Change): boolean => {
   const shape = ({ values }: Row) => {

@@ -18,6 +18,7 @@ import {
 } from 'fastify-type-provider-zod';
 import { type DemoAccount, serveAccess } from './access/access.endpoints';
 import { Failure } from './database/failure';
+import { serveFiles } from './files/files.endpoints';
 import { serveMeasures } from './measures/measures.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
@@ -83,6 +84,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveDrafts(api, server);
     serveFind(api, server, register);
     serveMeasures(api, server, register);
+    serveFiles(api, server);
   });
   await servePages(app);
   return app;

@@ -1,6 +1,7 @@
 export * from './access/access.endpoints';
 export * from './access/password';
 export * from './app';
+export * from './database/copy-in';
 export * from './database/failure';
 export * from './time/register-memory';
 export * from './database/migrate';

@@ -6,6 +6,7 @@ import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { hashToken } from './access/password';
 import { viewerOf } from './access/session.sql';
 import { Failure } from './database/failure';
+import { Events } from './files/events';
 import { FileOut } from './files/file-out';
 import { maybeOne } from './database/sql';
 import type { Server } from './time/act';
@@ -40,7 +41,7 @@ export const serve = <const E extends Endpoint>(
   app: FastifyInstance,
   server: Server,
   declared: E,
-  handle: (asked: Asked<E>) => Promise<ReplyOf<E> | Written<ReplyOf<E>> | FileOut>,
+  handle: (asked: Asked<E>) => Promise<ReplyOf<E> | Written<ReplyOf<E>> | FileOut | Events>,
   config: { rateLimit?: { max: number; timeWindow: string } } = {},
 ): void => {
   const { method, path, summary, right } = declared;
@@ -72,6 +73,7 @@ export const serve = <const E extends Endpoint>(
         const found = await handle({ params, query, body, viewer, request, reply } as unknown as Asked<E>);
         if (found instanceof Written) return reply.type('application/json').send(found.json);
         if (found instanceof FileOut) return sendFile(reply, found);
+        if (found instanceof Events) return reply.type('text/event-stream').send(found.stream());
         return found;
       } catch (error) {
         throw error instanceof Failure && viewer ? await named(server, viewer, error) : error;

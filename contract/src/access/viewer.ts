@@ -2,7 +2,17 @@ import { z } from 'zod';
 import { sectionNames } from '../sections';
 import { Id } from '../time/section';
 
-export const Act = z.enum(['hire', 'transfer', 'leave', 'create', 'undo', 'journal', 'access', 'mend']);
+export const Act = z.enum([
+  'hire',
+  'transfer',
+  'leave',
+  'create',
+  'undo',
+  'journal',
+  'access',
+  'mend',
+  'import',
+]);
 export type Act = z.infer<typeof Act>;
 
 export const Level = z.enum(['none', 'view', 'propose', 'edit']);
@@ -65,7 +75,7 @@ export const presets = {
   administrator: (): Grant[] => [{ acts: [...Act.options], sections: all('edit'), scope: { type: 'all' } }],
   specialist: (unitId: number): Grant[] => [
     {
-      acts: ['hire', 'transfer', 'leave', 'create', 'undo', 'journal', 'mend'],
+      acts: ['hire', 'transfer', 'leave', 'create', 'undo', 'journal', 'mend', 'import'],
       sections: specialistSections(),
       scope: { type: 'branch', unitId },
     },

@@ -51,3 +51,7 @@ export const useLink = (tokenHash: string, purpose: string, now: string): Sql =>
 export const insertLink = (tokenHash: string, purpose: string, now: string): Sql => sql`
   insert into one_time_link (token_hash, purpose, expires_at)
   values (${tokenHash}, ${purpose}, ${now}::timestamptz + interval '7 days')`;
+
+/** An account as viewer, for work that goes on after its request. */
+export const viewerOfAccount = (account: number): Sql => sql`
+  select ${viewerColumns} from account a where a.id = ${account} and a.active`;

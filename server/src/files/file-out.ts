@@ -2,6 +2,7 @@ import type { Readable } from 'node:stream';
 
 const types = {
   csv: 'text/csv; charset=utf-8',
+  tsv: 'text/tab-separated-values; charset=utf-8',
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
 } as const;
 

@@ -7,9 +7,22 @@ export const nextNumber = sql`
     exists (select from number_given g where g.kind = 'person' and g.number = next.number) as given
   from next`;
 
-export const giveNumber = (number: string, person: number): Sql => sql`
-  insert into number_given (kind, number, thing_id) values ('person', ${number}, ${person})
+/** Gives numbers to people where nobody has them yet. */
+export const giveNumbers = (numbers: readonly string[], people: readonly number[]): Sql => sql`
+  insert into number_given (kind, number, thing_id)
+  select 'person', number, person from unnest(${numbers}::text[], ${people}::bigint[]) as t (number, person)
   on conflict do nothing`;
 
-export const ownerOfNumber = (number: string): Sql => sql`
-  select thing_id from number_given where kind = 'person' and number = ${number}`;
+/** Of numbers asked for, those that belong to somebody else. */
+export const numbersOfOthers = (numbers: readonly string[], people: readonly number[]): Sql => sql`
+  select t.number
+  from unnest(${numbers}::text[], ${people}::bigint[]) as t (number, person)
+  join number_given g on g.kind = 'person' and g.number = t.number
+  where g.thing_id <> t.person
+  limit 1`;
+
+/** The next numbers of the series that nobody was given before. */
+export const nextNumbers = (most: number): Sql => sql`
+  with next as (select nextval('person_number')::text as number from generate_series(1, ${most}))
+  select number from next
+  where not exists (select from number_given g where g.kind = 'person' and g.number = next.number)`;

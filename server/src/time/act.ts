@@ -43,6 +43,8 @@ export type Decision<T> = {
   result: T;
   /** Ids of the entries it undoes; an undo has asked the laws itself. */
   undoes?: number[];
+  /** The decision has asked laws and rights itself, row by row, with all they need. */
+  isJudged?: boolean;
 };
 
 export type Ask<T> = {
@@ -57,6 +59,10 @@ export type Ask<T> = {
   idempotency?: { key: string; request: unknown } | undefined;
   /** A word for each warning, by its code; asked for where given. */
   words?: Partial<Record<string, string>>;
+  /** Nothing else is written meanwhile: for acts that touch more than can be locked one by one. */
+  alone?: boolean;
+  /** What else is written in the entry's transaction. */
+  alongside?: (tx: ClientBase, entry: number, result: T) => Promise<void>;
   /** Leaves the register of `near` as it found it. */
   decide: (deciding: Deciding) => Promise<Decision<T>>;
 };
@@ -99,7 +105,7 @@ const attemptAct = async <T>(
   const { decision, near, today } = await decideLocked(server, ask, tx, { newId, entry });
   const { change, undoes } = decision;
   const problems = [...decision.problems];
-  if (!hasErrors(problems)) problems.push(...judge(near, viewer, decision, today));
+  if (!decision.isJudged && !hasErrors(problems)) problems.push(...judge(near, viewer, decision, today));
   if (ask.preview) return { entry: null, problems, result: decision.result };
   problems.push(...unanswered(problems, ask.words));
   if (hasErrors(problems)) throw new Failure(problems);
@@ -119,6 +125,7 @@ const attemptAct = async <T>(
     change,
   );
   const acted = { entry: written.number, problems, result: decision.result };
+  await ask.alongside?.(tx, written.number, decision.result);
   await keepReply(tx, viewer, ask, { acted, at: server.clock.now() });
   return acted;
 };
@@ -172,18 +179,15 @@ type Ids = { newId: NewId; entry: number };
 const decideLocked = async <T>(server: Server, ask: Ask<T>, tx: ClientBase, { newId, entry }: Ids) => {
   const today = await todayOf(tx, server.clock);
   const locked = new Set<number>();
-  await lock(
-    tx,
-    ask.locks.map((id) => [id, true]),
-    locked,
-  );
+  const wanted: ToLock[] = ask.preview ? [] : [[REGISTER, ask.alone === true]];
+  await lock(tx, [...wanted, ...ask.locks.map((id): ToLock => [id, true])], locked);
   for (;;) {
     const began = await one<{ number: number }>(tx, head);
     const near = new Neighbourhood(tx);
     const decision = await ask.decide({ tx, near, newId, entry, today });
     if (hasErrors(decision.problems)) return { decision, near, today };
-    await near.loadFor(decision.change);
-    if (ask.preview) return { decision, near, today };
+    if (!decision.isJudged) await near.loadFor(decision.change);
+    if (ask.preview || ask.alone) return { decision, near, today };
     const open = toLock(decision.change, near.register).filter(([id]) => !locked.has(id));
     await lock(tx, open, locked);
     const now = await one<{ number: number }>(tx, head);
@@ -191,7 +195,9 @@ const decideLocked = async <T>(server: Server, ask: Ask<T>, tx: ClientBase, { ne
   }
 };
 
-const STRUCTURE = 1; // ids of things begin at a thousand
+// Ids of things begin at a thousand. Every act holds the register shared, one that is to be alone exclusively.
+const REGISTER = 0;
+const STRUCTURE = 1;
 
 type ToLock = [id: number, exclusive: boolean];
 
@@ -234,7 +240,7 @@ const digestOf = (request: unknown): string =>
 const keptReply = async <T>(
   tx: ClientBase,
   viewer: Viewer,
-  { idempotency, preview }: Ask<unknown>,
+  { idempotency, preview }: Pick<Ask<unknown>, 'idempotency' | 'preview'>,
 ): Promise<T | null> => {
   if (!idempotency || preview) return null;
   const { key, request } = idempotency;

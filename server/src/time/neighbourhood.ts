@@ -42,6 +42,16 @@ export class Neighbourhood {
     return this.register;
   }
 
+  /** All rows of some sections: what many decisions at once refer to. */
+  async loadAll(names: readonly SectionName[]): Promise<void> {
+    for (const name of names) this.take(await many<Row>(this.tx, allRows(name, null)));
+  }
+
+  /** Rows of a section of which a field names one of the things. */
+  async loadNaming(section: SectionName, field: string, ids: readonly number[]): Promise<Row[]> {
+    return this.add(section, field, ids);
+  }
+
   /** What the laws need to judge a change. */
   async loadFor(change: Change): Promise<Register> {
     const rows = [...change.recorded, ...change.superseded];

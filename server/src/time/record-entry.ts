@@ -3,10 +3,18 @@ import { sectionNames, sections } from '@gremium/contract';
 import { problem } from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { Failure } from '../database/failure';
-import { many, maybeOne, one } from '../database/sql';
-import { giveNumber, ownerOfNumber } from '../people/number.sql';
+import { copyIn } from '../database/copy-in';
+import { many, one } from '../database/sql';
+import { giveNumbers, numbersOfOthers } from '../people/number.sql';
 import { insertEntry, insertUndone } from './journal.sql';
-import { insertThings, insertVersions, rowDigests, supersede } from './version.sql';
+import {
+  insertThings,
+  insertVersions,
+  rowDigests,
+  supersede,
+  versionCells,
+  versionColumns,
+} from './version.sql';
 
 export type Head = {
   id: number;
@@ -35,6 +43,8 @@ export const contentOf = (
     sorted(superseded),
   ]);
 
+const MOST_INSERTED = 500;
+
 const sorted = (ids: number[]): number[] => [...ids].sort((a, b) => a - b);
 
 /** The one place that writes to the register: rows, then, last, the entry under the lock of the journal. */
@@ -52,8 +62,7 @@ export const recordEntry = async (
   for (const [section, rows] of bySection(change.recorded)) {
     await many(tx, insertThings(sections[section].kind, [...new Set(rows.map(({ thing }) => thing))]));
     if (section === 'person') await keepNumbers(tx, rows as Row<'person'>[]);
-    for (let i = 0; i < rows.length; i += 1000)
-      await many(tx, insertVersions(section, rows.slice(i, i + 1000)));
+    await insertRows(tx, section, rows);
     const found = await many<{ id: number; digest: string }>(tx, rowDigests(section, [head.id]));
     for (const { id, digest } of found) digests.set(id, digest);
   }
@@ -83,12 +92,22 @@ const supersedeAll = async (
   if (rowCount !== ids.length) throw new Failure([problem('conflict', { section })]);
 };
 
+// Few rows are inserted, many are copied in.
+const insertRows = async (tx: ClientBase, section: SectionName, rows: Row[]): Promise<void> => {
+  if (rows.length <= MOST_INSERTED) {
+    await many(tx, insertVersions(section, rows));
+    return;
+  }
+  await copyIn(tx, `${section}_version`, versionColumns(section), function* () {
+    for (const row of rows) yield versionCells(row);
+  });
+};
+
 // A person's number stays theirs for ever; undone or merged, nobody else gets it.
 const keepNumbers = async (tx: ClientBase, rows: Row<'person'>[]): Promise<void> => {
-  for (const { values, thing } of rows) {
-    await many(tx, giveNumber(values.number, thing));
-    const owner = await maybeOne<{ thing_id: number }>(tx, ownerOfNumber(values.number));
-    if (owner?.thing_id !== thing)
-      throw new Failure([problem('number_taken', { number: values.number }, 'person.number')]);
-  }
+  const numbers = rows.map(({ values }) => values.number);
+  const things = rows.map(({ thing }) => thing);
+  await many(tx, giveNumbers(numbers, things));
+  const [taken] = await many<{ number: string }>(tx, numbersOfOthers(numbers, things));
+  if (taken) throw new Failure([problem('number_taken', { number: taken.number }, 'person.number')]);
 };

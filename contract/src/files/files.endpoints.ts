@@ -1,0 +1,153 @@
+import { z } from 'zod';
+import { FileReply, endpoint } from '../endpoint';
+import { ProblemCodeSchema } from '../problems';
+import { Day } from '../time/day';
+import { Page } from '../time/records.endpoints';
+import { Id, Text } from '../time/section';
+import { ImportLine, ImportOut, ImportRow, RowStatus } from './import';
+import { ImportField } from './import-fields';
+
+const ImportId = z.object({ id: z.coerce.number().int() });
+const right = { act: 'import' } as const;
+
+export const fileEndpoints = {
+  imports: endpoint({
+    method: 'GET',
+    path: '/api/imports',
+    summary:
+      'Imports, newest first: all of them, or one’s own where only a part of the organisation is covered',
+    right,
+    query: Page,
+    reply: z.object({ imports: z.array(ImportLine), total: z.int() }),
+  }),
+  uploadImport: endpoint({
+    method: 'POST',
+    path: '/api/imports',
+    summary: 'Take in a file of people (CSV, tab-separated or XLSX), sent as application/octet-stream',
+    right,
+    query: z.strictObject({
+      name: z.string().trim().min(1).max(200),
+      /** The day from which its rows hold that say none; today if left out. */
+      day: Day.optional(),
+    }),
+    reply: z.object({ id: Id }),
+  }),
+  import: endpoint({
+    method: 'GET',
+    path: '/api/imports/:id',
+    summary: 'One import as it now stands',
+    right,
+    params: ImportId,
+    reply: ImportOut,
+  }),
+  importProgress: endpoint({
+    method: 'GET',
+    path: '/api/imports/:id/progress',
+    summary: 'Server-sent events: the state of an import and its work, each time they change',
+    right,
+    params: ImportId,
+    reply: FileReply,
+  }),
+  importRows: endpoint({
+    method: 'GET',
+    path: '/api/imports/:id/rows',
+    summary: 'Rows of an import by what they do, in the order of the file',
+    right,
+    params: ImportId,
+    query: Page.extend({ status: RowStatus.optional() }),
+    reply: z.object({ rows: z.array(ImportRow), total: z.int() }),
+  }),
+  arrangeImport: endpoint({
+    method: 'POST',
+    path: '/api/imports/:id/arrange',
+    summary: 'Say what the columns are, and what holds for all rows; then it is checked again',
+    right,
+    params: ImportId,
+    body: z.strictObject({
+      /** The field of each column, in the order of the file. */
+      columns: z.array(ImportField.nullable()).max(200).optional(),
+      day: Day.optional(),
+      newNumbers: z.boolean().optional(),
+      name: Text.optional(),
+    }),
+    reply: z.object({}),
+  }),
+  repairImport: endpoint({
+    method: 'POST',
+    path: '/api/imports/:id/repair',
+    summary: 'Type into cells, also into all that say the same in that column; then it is checked again',
+    right,
+    params: ImportId,
+    body: z.strictObject({
+      repairs: z
+        .array(
+          z.strictObject({
+            row: z.int(),
+            field: ImportField,
+            text: z.string().max(1000),
+            /** In all rows that say the same there. */
+            alike: z.boolean().default(false),
+          }),
+        )
+        .min(1)
+        .max(1000),
+    }),
+    reply: z.object({ cells: z.int() }),
+  }),
+  checkImport: endpoint({
+    method: 'POST',
+    path: '/api/imports/:id/check',
+    summary: 'Check all rows again against the register as it now is',
+    right,
+    params: ImportId,
+    reply: z.object({}),
+  }),
+  writeImport: endpoint({
+    method: 'POST',
+    path: '/api/imports/:id/write',
+    summary: 'Write all rows, or all good ones, as one entry; in the background',
+    right,
+    params: ImportId,
+    body: z.strictObject({
+      rows: z.enum(['all', 'good']),
+      /** A word for each warning, by its code. */
+      words: z.partialRecord(ProblemCodeSchema, Text).default({}),
+      reason: Text.optional(),
+    }),
+    reply: z.object({}),
+  }),
+  cancelImport: endpoint({
+    method: 'POST',
+    path: '/api/imports/:id/cancel',
+    summary: 'Cancel an import, at any stage before it is written',
+    right,
+    params: ImportId,
+    reply: z.object({}),
+  }),
+  importWorkbook: endpoint({
+    method: 'GET',
+    path: '/api/imports/:id/workbook',
+    summary: 'The rows as a workbook to mend and take in again: bad cells coloured and explained',
+    right,
+    params: ImportId,
+    query: z.strictObject({ rows: z.enum(['all', 'refused']).default('refused') }),
+    reply: FileReply,
+  }),
+  importTemplate: endpoint({
+    method: 'GET',
+    path: '/api/import-template',
+    summary: 'An empty file for people: chosen columns, required ones marked, pick lists inside',
+    right,
+    query: z.strictObject({
+      format: z.enum(['xlsx', 'csv', 'tsv']).default('xlsx'),
+      /** Names of fields, separated by commas; all if left out. */
+      columns: z
+        .string()
+        .max(1000)
+        .transform((text) => text.split(',').filter(Boolean))
+        .pipe(z.array(ImportField))
+        .optional(),
+    }),
+    reply: FileReply,
+  }),
+};

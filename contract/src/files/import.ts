@@ -1,0 +1,129 @@
+import { z } from 'zod';
+import { Problem } from '../problems';
+import { Day, Moment } from '../time/day';
+import { Id } from '../time/section';
+import { ImportField } from './import-fields';
+
+/**
+ * How far an import is. `in_repair`: some rows are refused; `ready`: none is, and there is something to write;
+ * `checked`: all rows are as the register says already.
+ */
+export const ImportState = z.enum([
+  'uploaded',
+  'checked',
+  'in_repair',
+  'ready',
+  'written',
+  'cancelled',
+  'undone',
+]);
+export type ImportState = z.infer<typeof ImportState>;
+
+/** What a row does to the register. */
+export const RowStatus = z.enum(['new', 'changed', 'same', 'refused']);
+export type RowStatus = z.infer<typeof RowStatus>;
+
+export const ImportCounts = z.object({
+  read: z.int(),
+  new: z.int(),
+  changed: z.int(),
+  same: z.int(),
+  refused: z.int(),
+});
+export type ImportCounts = z.infer<typeof ImportCounts>;
+
+/** Something wrong with a row: which cell, what, and what could be typed there instead. */
+export const Fault = z.object({
+  /** Null where it is not one cell's fault. */
+  field: ImportField.nullable(),
+  problem: Problem,
+  /** Readings of the cell; one alone is an offer to mend, several are to be chosen from. */
+  offers: z.array(z.string()),
+});
+export type Fault = z.infer<typeof Fault>;
+
+/** What of an import is worked on, in the background. */
+export const ImportWork = z.object({
+  what: z.enum(['read', 'check', 'write']),
+  /** Rows done and rows in all of the present step; 0 of 0 while nothing can be said. */
+  done: z.int(),
+  total: z.int(),
+});
+export type ImportWork = z.infer<typeof ImportWork>;
+
+/** One line of the list of imports. */
+export const ImportLine = z.object({
+  id: Id,
+  name: z.string(),
+  at: Moment,
+  by: z.string(),
+  state: ImportState,
+  counts: ImportCounts.nullable(),
+  work: ImportWork.nullable(),
+});
+export type ImportLine = z.infer<typeof ImportLine>;
+
+export const ImportColumn = z.object({
+  heading: z.string(),
+  /** What it is taken for; null is not taken in. */
+  field: ImportField.nullable(),
+  /** How the match was found. */
+  how: z.enum(['name', 'memory', 'chosen']).nullable(),
+  samples: z.array(z.string()),
+});
+export type ImportColumn = z.infer<typeof ImportColumn>;
+
+/** A row of the file with its cells as they now stand, in the order of the columns. */
+export const ImportRow = z.object({
+  /** Line of the file, counted from 1. */
+  row: z.int(),
+  cells: z.array(z.string()),
+  status: RowStatus,
+  faults: z.array(Fault),
+  /** Whom it is about, once recognised or written. */
+  personId: Id.nullable(),
+  person: z.string().nullable(),
+});
+export type ImportRow = z.infer<typeof ImportRow>;
+
+/** What writing would do. */
+export const ImportSummary = z.object({
+  hires: z.int(),
+  moves: z.int(),
+  others: z.int(),
+  /** Rows that hold from today or earlier, and later ones with the first and last of their days. */
+  begun: z.int(),
+  later: z.int(),
+  firstLater: Day.nullable(),
+  lastLater: Day.nullable(),
+});
+export type ImportSummary = z.infer<typeof ImportSummary>;
+
+/** A warning with the rows that have it: written only with a word for it. */
+export const ImportWarning = z.object({ problem: Problem, count: z.int(), rows: z.array(z.int()) });
+export type ImportWarning = z.infer<typeof ImportWarning>;
+
+export const ImportOut = ImportLine.extend({
+  fileName: z.string(),
+  format: z.enum(['csv', 'xlsx']),
+  /** Which sheet of how many was read. */
+  sheet: z.string().nullable(),
+  sheets: z.int(),
+  comments: z.int(),
+  /** The day from which rows hold that do not say their own. */
+  day: Day,
+  /** Numbers nobody has are noted as new people with that number. */
+  newNumbers: z.boolean(),
+  columns: z.array(ImportColumn),
+  summary: ImportSummary.nullable(),
+  warnings: z.array(ImportWarning),
+  /** What stopped the reading or the writing as a whole. */
+  trouble: z.array(Problem),
+  /** Number of the entry that wrote it. */
+  entry: z.int().nullable(),
+  /** Number of the entry that undid it. */
+  undoneBy: z.int().nullable(),
+  /** Whether the viewer may go on with it. */
+  own: z.boolean(),
+});
+export type ImportOut = z.infer<typeof ImportOut>;

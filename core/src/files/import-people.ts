@@ -1,0 +1,384 @@
+// A file of people as one change: each row a draft of its own over the same register, then managers, then the laws over all
+// of them. A row that breaks a law is taken out, and the rest is judged again until nothing is broken.
+import type {
+  Change,
+  Day,
+  Fault,
+  Grant,
+  ImportField,
+  ImportSummary,
+  Problem,
+  Row,
+  RowStatus,
+  SectionName,
+} from '@gremium/contract';
+import { gives, importFields, sectionNames } from '@gremium/contract';
+import { uncoveredWrites } from '../access/reach';
+import { laws } from '../laws';
+
+import { later } from '../time/calendar';
+import { Draft, type NewId } from '../time/draft';
+import type { Offence } from '../time/offence';
+import { isError, problem, thing } from '../time/problem';
+import { type Register, RowRegister } from '../time/register';
+import { applyRow, faultOf } from './apply-row';
+import { LookUps } from './look-ups';
+import { Managers } from './managers';
+import { type DayOrder, dayOrderOf } from './read-cell';
+import { type Cells, readChoices, readPlain, type Said } from './read-row';
+import { emailKey, People } from './recognise';
+
+export type FileRow = { row: number; cells: Cells };
+
+export type Importing = {
+  register: Register;
+  newId: NewId;
+  entry: number;
+  today: Day;
+  /** From when rows hold that do not say. */
+  day: Day;
+  /** Numbers that nobody has are those of new people. */
+  newNumbers: boolean;
+  /** The next number of the series for somebody new; undefined in a check. */
+  nextNumber: () => string | undefined;
+  grants: readonly Grant[];
+  /** Whether the viewer may see a thing at all. */
+  sees: (section: SectionName, thing: number) => boolean;
+  ownPerson: number | null;
+  /** Told how many rows are done. */
+  onRow?: (done: number) => void;
+};
+
+/** A row on its way: what it says, what it does, what is wrong with it. */
+export type Planned = FileRow & {
+  said: Said;
+  what: 'hire' | 'move' | 'other';
+  personId: number | null;
+  on: Day;
+  faults: Fault[];
+  warnings: Problem[];
+  draft: Draft | null;
+};
+
+export type RowResult = {
+  row: number;
+  status: RowStatus;
+  what: 'hire' | 'move' | 'other';
+  personId: number | null;
+  on: Day;
+  faults: Fault[];
+  warnings: Problem[];
+};
+
+export type Imported = { results: RowResult[]; change: Change };
+
+/**
+ * Reads, recognises, applies and judges the rows of a file. A generator: it hands out a change whose neighbourhood must be
+ * loaded into the register before it goes on (nothing is applied to it meanwhile). Leaves the register as it found it.
+ */
+export const importPeople = function* (
+  rows: readonly FileRow[],
+  importing: Importing,
+): Generator<Change, Imported, void> {
+  const people = new People(importing.register, importing.day);
+  const planned = plan(rows, importing, people);
+  const managers = new Managers(people, importing, planned);
+  for (;;) {
+    const leading = setManagers(planned, managers);
+    if (leading === null) continue;
+    const change = unionOf([...drafts(planned), ...leading]);
+    importing.register.revert(change);
+    yield change;
+    importing.register.apply(change);
+    const owners = ownersOf(planned, leading);
+    const offences = laws(importing.register, change);
+    const refused = refuse(
+      offences.filter((offence) => isError(offence.problem)),
+      owners,
+    );
+    if (refused.size === 0) {
+      for (const { problem: found, rows: at } of offences)
+        for (const row of new Set(at.map(({ id }) => owners.get(id)))) row?.warnings.push(found);
+      const touched = new Set(leading.filter(hasRows).flatMap((draft) => rowsOf(draft, owners)));
+      importing.register.revert(change);
+      return { results: planned.map((row) => resultOf(row, touched)), change };
+    }
+    for (const draft of leading.reverse()) draft.discard();
+    for (const row of refused) drop(row);
+  }
+};
+
+/** What writing would do, from what each row does. */
+export const summaryOf = (results: readonly RowResult[], today: Day): ImportSummary => {
+  const written = results.filter(({ status }) => status === 'new' || status === 'changed');
+  const days = written.map(({ on }) => on).filter((on) => later(on, today) !== today);
+  const of = (what: RowResult['what']) => written.filter((row) => row.what === what).length;
+  days.sort();
+  return {
+    hires: of('hire'),
+    moves: of('move'),
+    others: of('other'),
+    begun: written.length - days.length,
+    later: days.length,
+    firstLater: days[0] ?? null,
+    lastLater: days.at(-1) ?? null,
+  };
+};
+
+const hasRows = (draft: Draft): boolean => {
+  const { recorded, superseded } = draft.change;
+  return recorded.length + superseded.length > 0;
+};
+
+const rowsOf = (draft: Draft, owners: ReadonlyMap<number, Planned>): Planned[] =>
+  draft.change.recorded.flatMap(({ id }) => owners.get(id) ?? []);
+
+const drafts = (planned: readonly Planned[]): Draft[] => planned.flatMap(({ draft }) => draft ?? []);
+
+const resultOf = (row: Planned, led: ReadonlySet<Planned>): RowResult => {
+  const { draft, what, personId, on, faults, warnings } = row;
+  const isChanged = (draft && hasRows(draft)) || led.has(row);
+  const status = faults.length > 0 ? 'refused' : !isChanged ? 'same' : what === 'hire' ? 'new' : 'changed';
+  return { row: row.row, status, what, personId, on, faults, warnings };
+};
+
+const drop = (row: Planned): void => {
+  row.draft?.discard();
+  row.draft = null;
+};
+
+// Several drafts as one change: what one records and a later one supersedes leaves no trace.
+const unionOf = (all: readonly Draft[]): Change => {
+  const recorded = new Map<number, Row>();
+  const superseded = new Map<number, Row>();
+  for (const { change } of all) {
+    for (const row of change.superseded) if (!recorded.delete(row.id)) superseded.set(row.id, row);
+    for (const row of change.recorded) recorded.set(row.id, row);
+  }
+  return { recorded: [...recorded.values()], superseded: [...superseded.values()] };
+};
+
+const leads = new WeakMap<Draft, Planned>();
+
+const ownersOf = (planned: readonly Planned[], leading: readonly Draft[]): Map<number, Planned> => {
+  const owners = new Map<number, Planned>();
+  for (const row of planned) for (const { id } of row.draft?.change.recorded ?? []) owners.set(id, row);
+  for (const draft of leading)
+    for (const { id } of draft.change.recorded) owners.set(id, leads.get(draft) as Planned);
+  return owners;
+};
+
+// Adds each broken law to the rows at fault: all of a ring, otherwise the last of the file. Returns the rows.
+const refuse = (offences: readonly Offence[], owners: ReadonlyMap<number, Planned>): Set<Planned> => {
+  const refused = new Set<Planned>();
+  for (const { problem: found, rows } of offences) {
+    const at = [...new Set(rows.flatMap(({ id }) => owners.get(id) ?? []))].sort((a, b) => a.row - b.row);
+    const isRing = found.code === 'reporting_ring';
+    const fallback = at.length > 0 ? [] : [...owners.values()].slice(-1);
+    for (const row of isRing ? at : [...at.slice(-1), ...fallback]) {
+      refused.add(row);
+      const made = isRing
+        ? { field: 'manager' as const, problem: found, offers: [] }
+        : faultOf(found, row.said);
+      if (!row.faults.some((one) => one.problem.code === found.code)) row.faults.push(made);
+    }
+  }
+  return refused;
+};
+
+// Drafts of managers, or null where rows had to be refused for theirs and it must be tried again.
+const setManagers = (planned: readonly Planned[], managers: Managers): Draft[] | null => {
+  const made: Draft[] = [];
+  const refused: Planned[] = [];
+  const taken = new Map<number, { managerId: number; positionId: number }>();
+  for (const row of planned) {
+    if (row.cells.manager === undefined || row.faults.length > 0) continue;
+    const found = managers.set(row, taken);
+    if (found instanceof Draft) {
+      leads.set(found, row);
+      made.push(found);
+    } else {
+      row.faults.push(found.fault);
+      refused.push(row);
+    }
+  }
+  if (refused.length === 0) return made;
+  for (const draft of made.reverse()) draft.discard();
+  for (const row of refused) drop(row);
+  return null;
+};
+
+const plan = (rows: readonly FileRow[], importing: Importing, people: People): Planned[] => {
+  const { register, day } = importing;
+  const lookUps = new LookUps(register, importing.sees);
+  const orders = dayOrders(rows);
+  const before = writesAll(importing.grants) ? null : new RowRegister(everyRow(register));
+  const planned = rows.map((row): Planned => {
+    const { said, faults } = readPlain(row.cells, orders);
+    return { ...row, said, faults, warnings: [], what: 'other', personId: null, on: day, draft: null };
+  });
+  for (const row of planned) recognise(row, people, importing);
+  refuseTwins(planned);
+  planned.forEach((row, i) => {
+    const { said } = row;
+    row.on = said.from ?? firstOf(row, day);
+    readChoices(row.cells, row.on, lookUps, row);
+    if (row.personId === null && !said.firstDay && !row.faults.some(({ field }) => field === 'firstDay'))
+      row.faults.push({ field: 'firstDay', problem: problem('value_missing'), offers: [] });
+    if (row.faults.length === 0) apply(row, { importing, people, lookUps, before });
+    importing.onRow?.(i + 1);
+  });
+  return planned;
+};
+
+const firstOf = ({ said, personId }: Planned, day: Day): Day => {
+  if (!said.firstDay) return day;
+  return personId === null ? said.firstDay : later(said.firstDay, day);
+};
+
+const WRITTEN = [
+  'person',
+  'person_name',
+  'contact',
+  'employment',
+  'contract',
+  'placement',
+  'pay',
+  'position',
+  'position_limits',
+] as const;
+
+const writesAll = (grants: readonly Grant[]): boolean =>
+  WRITTEN.every((section) =>
+    grants.some((grant) => grant.scope.type === 'all' && gives(grant, section, 'edit')),
+  );
+
+const everyRow = function* (register: Register): Generator<Row> {
+  for (const section of sectionNames) yield* register.all(section);
+};
+
+type Applying = { importing: Importing; people: People; lookUps: LookUps; before: Register | null };
+
+const OWN = new Set<SectionName>(['pay', 'contract', 'placement', 'employment']);
+
+const apply = (row: Planned, { importing, people, lookUps, before }: Applying): void => {
+  const draft = new Draft(importing.register, importing.newId, importing.entry);
+  row.draft = draft;
+  const { nextNumber, register, grants, today } = importing;
+  const applied = applyRow(draft, row, { lookUps, people, nextNumber });
+  row.what = applied.what;
+  row.on = applied.on;
+  row.faults.push(...applied.faults);
+  row.warnings.push(...applied.warnings);
+  const { change } = draft;
+  if (
+    row.personId !== null &&
+    row.personId === importing.ownPerson &&
+    change.recorded.some(({ section }) => OWN.has(section))
+  )
+    row.faults.push({ field: null, problem: problem('own_record'), offers: [] });
+  if (before && row.faults.length === 0) {
+    const [section] = uncoveredWrites(change, grants, { before, after: register, today });
+    if (section) row.faults.push({ field: null, problem: problem('right_missing', { section }), offers: [] });
+  }
+  if (row.faults.length > 0) drop(row);
+  else row.personId ??= applied.personId;
+};
+
+const dayOrders = (rows: readonly FileRow[]): Map<ImportField, DayOrder> => {
+  const orders = new Map<ImportField, DayOrder>();
+  for (const field of Object.keys(importFields) as ImportField[])
+    if (importFields[field].reading === 'day')
+      orders.set(
+        field,
+        dayOrderOf(
+          (function* () {
+            for (const { cells } of rows) if (cells[field] !== undefined) yield cells[field];
+          })(),
+        ),
+      );
+  return orders;
+};
+
+// Whom a row is about: by our number, else by email; nobody is recognised by name alone.
+const recognise = (row: Planned, people: People, importing: Importing): void => {
+  const { number, email, name } = row.cells;
+  const refuse = (field: ImportField, found: Problem, offers: string[] = []) =>
+    row.faults.push({ field, problem: found, offers });
+  const byEmail = email === undefined ? [] : people.withEmail(email);
+  if (number !== undefined) {
+    const id = people.byNumber.get(number);
+    if (id === undefined && !importing.newNumbers) {
+      const called = [name, [row.cells.given, row.cells.family].filter(Boolean).join(' ')];
+      const alike = [...byEmail, ...called.flatMap((text) => (text ? people.withName(text) : []))];
+      const numbers = alike
+        .filter((one) => importing.sees('person_name', one))
+        .map((one) => people.numberOf(one));
+      refuse('number', problem('person_unknown', { number }), [...new Set(numbers)]);
+      return;
+    }
+    row.personId = id ?? null;
+    if (byEmail.some((one) => one !== id)) refuse('email', problem('email_shared', { email: email ?? '' }));
+  } else if (byEmail.length > 1) refuse('email', problem('email_shared', { email: email ?? '' }));
+  else row.personId = byEmail[0] ?? null;
+  if (row.personId === null) {
+    if (number === undefined) refuseAlike(row, people, importing);
+    return;
+  }
+  if (!importing.sees('person_name', row.personId)) {
+    row.personId = null;
+    refuse(number === undefined ? 'email' : 'number', problem('record_hidden', { kind: 'person' }));
+    return;
+  }
+  const known = people.nameOn(row.personId, importing.day);
+  if (name !== undefined && !people.withName(name).includes(row.personId))
+    refuse('name', problem('name_differs', { name: known }), [known]);
+};
+
+// Somebody of the same name and birth date: probably the same person, without a key in this file.
+const refuseAlike = (row: Planned, people: People, importing: Importing): void => {
+  const { birthDate } = row.said;
+  if (!birthDate) return;
+  const name = [row.cells.given, row.cells.family].filter(Boolean).join(' ');
+  const alike = people
+    .withName(name)
+    .find(
+      (id) =>
+        importing.sees('person_name', id) &&
+        importing.register.rows('person', id).some(({ values }) => values.birthDate === birthDate),
+    );
+  if (alike === undefined) return;
+  const params = { person: thing('person', alike) };
+  row.faults.push({
+    field: 'number',
+    problem: problem('person_alike', params),
+    offers: [people.numberOf(alike)],
+  });
+};
+
+// The same number, email or person twice in one file: both rows are refused.
+const refuseTwins = (planned: readonly Planned[]): void => {
+  const seen = new Map<string, Planned[]>();
+  for (const row of planned) {
+    const keys = new Set<string>();
+    if (row.cells.email) keys.add(`email ${emailKey(row.cells.email)}`);
+    if (row.cells.number) keys.add(`number ${row.cells.number}`);
+    if (row.personId !== null) keys.add(`person ${row.personId}`);
+    for (const key of keys) {
+      const same = seen.get(key);
+      if (same) same.push(row);
+      else seen.set(key, [row]);
+    }
+  }
+  for (const [key, rows] of seen) {
+    if (rows.length < 2) continue;
+    const field = key.startsWith('email') ? 'email' : 'number';
+    const code = field === 'email' ? 'email_twice' : 'person_twice';
+    for (const row of rows) {
+      const others = rows.filter((other) => other !== row).map((other) => other.row);
+      if (row.faults.some((one) => one.problem.code === 'email_twice' || one.problem.code === 'person_twice'))
+        continue;
+      row.faults.push({ field, problem: problem(code, { rows: others.join(', ') }), offers: [] });
+    }
+  }
+};

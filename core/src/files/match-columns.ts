@@ -1,0 +1,37 @@
+import { ImportField, importFields } from '@gremium/contract';
+import { fold } from '../people/names';
+
+export type ColumnMatch = { field: ImportField | null; how: 'name' | 'memory' | null };
+
+/** A heading as it is compared: folded, without marks such as the asterisk of a required column. */
+export const headingKey = (heading: string): string =>
+  fold(heading)
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
+
+const named = new Map<string, ImportField>();
+for (const field of ImportField.options) {
+  const { label, also } = importFields[field];
+  for (const name of [field, label.en, label.de, ...also.split(',')])
+    if (!named.has(headingKey(name))) named.set(headingKey(name), field);
+}
+
+/**
+ * What each column of a file is taken for: by what was chosen for such a heading before (`memory`, by `headingKey`), else by
+ * name, label in either language or another name of the field. Each field once: the first column has it.
+ * @example matchColumns(['Vorname', 'E-Mail *', 'Local code'], new Map()).map(({ field }) => field) // ['given', 'email', null]
+ */
+export const matchColumns = (
+  headings: readonly string[],
+  memory: ReadonlyMap<string, ImportField | null>,
+): ColumnMatch[] => {
+  const taken = new Set<ImportField>();
+  return headings.map((heading) => {
+    const key = headingKey(heading);
+    const remembered = memory.get(key);
+    const field = remembered === undefined ? (named.get(key) ?? null) : remembered;
+    if (field === null || taken.has(field)) return { field: null, how: null };
+    taken.add(field);
+    return { field, how: remembered === undefined ? 'name' : 'memory' };
+  });
+};

@@ -1,0 +1,132 @@
+import type { Day, Fault, ImportField, Pay, Person } from '@gremium/contract';
+import { CLEAR, Decimal, importFields } from '@gremium/contract';
+import { fold } from '../people/names';
+import { problem } from '../time/problem';
+import type { Choice, LookUps } from './look-ups';
+import { type CellReading, type DayOrder, readDay, readDecimal, readWord } from './read-cell';
+
+/** The cells of one row by field, blanks left out, trimmed. */
+export type Cells = Partial<Record<ImportField, string>>;
+
+type Texts = 'given' | 'middle' | 'family' | 'preferred' | 'email' | 'phone' | 'manager';
+type Days = 'from' | 'firstDay' | 'lastDay' | 'seniorityDate' | 'birthDate' | 'fixedUntil' | 'probationUntil';
+type Choices =
+  'workerType' | 'legalEntity' | 'position' | 'unit' | 'job' | 'location' | 'reason' | 'contract' | 'payKind';
+
+/**
+ * What a row says: null where it clears, nothing where the cell is blank or could not be read. Choices are ids, hours
+ * and FTE hundredths, pay decimal text.
+ */
+export type Said = { number?: string; name?: string } & { [F in Texts]?: string | null } & {
+  [F in Days]?: Day | null;
+} & { [F in Choices]?: number } & {
+  gender?: Person['gender'];
+  nationality?: string | null;
+  language?: string | null;
+  hours?: number;
+  fte?: number;
+  pay?: string;
+  currency?: string;
+  basis?: Pay['basis'];
+};
+
+const LISTS: Record<Choices, Choice> = {
+  workerType: 'worker_type',
+  legalEntity: 'legal_entity',
+  position: 'position',
+  unit: 'unit',
+  job: 'job',
+  location: 'location',
+  reason: 'reason',
+  contract: 'contract_kind',
+  payKind: 'pay_kind',
+};
+
+/** Fields whose cells name a thing or an entry of a list, with what they name. */
+export const choiceOf = (field: ImportField): Choice | undefined => LISTS[field as Choices];
+
+const GENDERS = {
+  female: ['f', 'w', 'weiblich', 'frau', 'woman', 'kvinna', 'kvinne', 'nainen', 'naine'],
+  male: ['m', 'mannlich', 'mann', 'man', 'mies', 'mees'],
+  other: ['o', 'd', 'divers', 'x', 'diverse', 'anders'],
+};
+const BASES = {
+  hour: ['hourly', 'stunde', 'std', 'h', 'an hour', 'pro stunde'],
+  day: ['daily', 'tag', 'a day', 'pro tag'],
+  month: ['monthly', 'monat', 'm', 'a month', 'pro monat'],
+  year: ['yearly', 'annual', 'annually', 'jahr', 'y', 'a year', 'pro jahr', 'jahrlich'],
+};
+
+const LONGEST: Partial<Record<ImportField, number>> = { number: 20, email: 400, phone: 400 };
+
+export type RowReading = { said: Said; faults: Fault[] };
+
+/** Hours and shares in hundredths: weekly hours up to 168, FTE up to 1.5. */
+const hundredths = (text: string, most: number): CellReading<number> => {
+  const bare = text.replace(/\s*(%|h|hours|std\.?|stunden)$/i, '');
+  const read = readDecimal(bare, most);
+  if ('problem' in read) return read;
+  const value = Math.round(Number(read.value) * 100) / (text.trim().endsWith('%') ? 100 : 1);
+  if (value <= 0 || value > most * 100)
+    return { problem: problem('share_range', { least: '0', most: String(most) }), offers: [] };
+  return { value: Math.round(value) };
+};
+
+const code = (text: string, form: RegExp, wrong: 'country_invalid' | 'currency_invalid' | 'value_invalid') =>
+  form.test(text) ? { value: text } : { problem: problem(wrong, { text }), offers: [] };
+
+/** Reads the cells of a row but for those that name things; these are read by `readChoices` once the day is known. */
+export const readPlain = (cells: Cells, orders: ReadonlyMap<ImportField, DayOrder>): RowReading => {
+  const said: Record<string, unknown> = {};
+  const faults: Fault[] = [];
+  for (const [field, text] of Object.entries(cells) as [ImportField, string][]) {
+    if (choiceOf(field)) continue;
+    const { clears } = importFields[field];
+    if (fold(text) === 'clear' && text.toLowerCase() === CLEAR) {
+      if (clears) said[field] = null;
+      else faults.push({ field, problem: problem('clear_refused', {}), offers: [] });
+      continue;
+    }
+    const read = readOne(field, text, orders.get(field) ?? 'day_first');
+    if ('problem' in read) faults.push({ field, ...read });
+    else said[field] = read.value;
+  }
+  return { said: said as Said, faults };
+};
+
+const amount = (text: string): CellReading<string> => {
+  const read = readDecimal(text);
+  if ('problem' in read || Decimal.safeParse(read.value).success) return read;
+  return { problem: problem('decimal_invalid', { text }), offers: [] };
+};
+
+const readOne = (field: ImportField, text: string, order: DayOrder): CellReading<unknown> => {
+  if (importFields[field].reading === 'day') return readDay(text, order);
+  if (field === 'hours') return hundredths(text, 168);
+  if (field === 'fte') return hundredths(text, 1.5);
+  if (field === 'pay') return amount(text);
+  if (field === 'gender') return readWord(text, GENDERS);
+  if (field === 'basis') return readWord(text, BASES);
+  if (field === 'nationality') return code(text.toUpperCase(), /^[A-Z]{2}$/, 'country_invalid');
+  if (field === 'currency') return code(text.toUpperCase(), /^[A-Z]{3}$/, 'currency_invalid');
+  if (field === 'language') return code(text.toLowerCase(), /^[a-z]{2}(-[a-z]{2})?$/, 'value_invalid');
+  if ((field === 'email' || field === 'phone') && text.length < 3)
+    return { problem: problem('contact_form', { value: text, kind: field }), offers: [] };
+  const most = LONGEST[field] ?? 200;
+  return text.length > most ? { problem: problem('text_too_long', { most }), offers: [] } : { value: text };
+};
+
+/** Reads the cells that name things, as of a day; adds what is wrong to the reading. */
+export const readChoices = (cells: Cells, on: Day, lookUps: LookUps, { said, faults }: RowReading): void => {
+  for (const field of Object.keys(LISTS) as Choices[]) {
+    const text = cells[field];
+    if (text === undefined) continue;
+    if (text.toLowerCase() === CLEAR) {
+      faults.push({ field, problem: problem('clear_refused', {}), offers: [] });
+      continue;
+    }
+    const read = lookUps.find(LISTS[field], text, on);
+    if ('problem' in read) faults.push({ field, ...read });
+    else said[field] = read.value;
+  }
+};

@@ -1,0 +1,38 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { ClientBase } from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
+
+const ESCAPES: Record<string, string> = { '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' };
+
+const text = (value: unknown): string => {
+  if (value === null || value === undefined) return '\\N';
+  return String(value).replace(/[\\\t\n\r]/g, (c) => ESCAPES[c] as string);
+};
+
+/** A list of texts as PostgreSQL writes an array. */
+export const arrayText = (texts: readonly string[]): string =>
+  `{${texts.map((one) => `"${one.replace(/["\\]/g, '\\$&')}"`).join(',')}}`;
+
+/** Many rows into a table by COPY: some ten times as quick as inserting them. */
+export const copyIn = async (
+  tx: ClientBase,
+  table: string,
+  columns: readonly string[],
+  lines: () => Iterable<readonly unknown[]>,
+): Promise<void> => {
+  const names = columns.map((column) => `"${column}"`).join(', ');
+  const stream = tx.query(copyFrom(`copy "${table}" (${names}) from stdin`));
+  const source = function* () {
+    let block = '';
+    for (const cells of lines()) {
+      block += `${cells.map(text).join('\t')}\n`;
+      if (block.length > 1 << 18) {
+        yield block;
+        block = '';
+      }
+    }
+    yield block;
+  };
+  await pipeline(Readable.from(source()), stream);
+};

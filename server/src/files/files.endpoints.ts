@@ -1,0 +1,262 @@
+import {
+  type Day,
+  type ImportCounts,
+  type ImportLine,
+  type ImportOut,
+  type ImportRow,
+  type ImportState,
+  type Problem,
+  type Viewer,
+  fileEndpoints,
+} from '@gremium/contract';
+import { headingKey, problem } from '@gremium/core';
+import type { FastifyInstance } from 'fastify';
+import { Failure, fail } from '../database/failure';
+import { many, maybeOne, one } from '../database/sql';
+import { serve } from '../serve';
+import { todayOf } from '../structure/organisation.sql';
+import type { Server } from '../time/act';
+import { labelled, personNames } from '../time/labels';
+import { look } from '../time/lens';
+import { Events } from './events';
+import { ImportDesk } from './import-desk';
+import * as queries from './import.sql';
+import { limits } from './limits';
+import { formatOf } from './read-file';
+import { templateFile } from './template';
+import { workbookFile } from './workbook';
+
+const LOOK_EVERY = 300;
+
+export const serveFiles = (app: FastifyInstance, server: Server): void => {
+  const { pool, clock } = server;
+  const desk = new ImportDesk(server, (error) => app.log.error(error));
+  let isClosing = false;
+  app.addHook('onReady', async () => desk.start());
+  app.addHook('preClose', async () => {
+    isClosing = true;
+    await desk.close();
+  });
+  app.addContentTypeParser(
+    'application/octet-stream',
+    { parseAs: 'buffer', bodyLimit: limits.bytes },
+    (_, body, done) => done(null, body),
+  );
+
+  const find = async (viewer: Viewer, id: number): Promise<queries.Kept> =>
+    (await maybeOne<queries.Kept>(pool, queries.importOf(viewer, id))) ?? fail('record_hidden', {});
+
+  // Work goes on in the name of whoever took the file in: only they go on with it.
+  const findOwn = async (viewer: Viewer, id: number): Promise<queries.Kept> => {
+    const kept = await find(viewer, id);
+    return kept.account === viewer.account ? kept : fail('right_missing', {});
+  };
+
+  const wireRows = async (viewer: Viewer, rows: KeptRow[]): Promise<ImportRow[]> => {
+    const looking = await look(pool, clock, {});
+    const ids = [...new Set(rows.flatMap(({ personId }) => personId ?? []))];
+    const names = await personNames(pool, viewer, ids, looking);
+    const found = rows.flatMap(({ faults }) => faults.map((fault) => fault.problem));
+    const said = await labelled(pool, viewer, found, looking);
+    let at = 0;
+    return rows.map((row) => ({
+      ...row,
+      faults: row.faults.map((fault) => ({ ...fault, problem: said[at++] as Problem })),
+      person: row.personId === null ? null : (names.get(row.personId) ?? null),
+    }));
+  };
+
+  serve(app, server, fileEndpoints.imports, async ({ query, viewer }) => {
+    const kept = await many<queries.Kept>(pool, queries.importsOf(viewer, query));
+    const { total } = await one<{ total: number }>(pool, queries.countImports(viewer));
+    return { imports: kept.map(lineOf), total };
+  });
+
+  serve(app, server, fileEndpoints.uploadImport, async ({ query, viewer, request }) => {
+    const content = request.body;
+    if (!Buffer.isBuffer(content) || content.length === 0) return fail('file_empty', {}, 'body');
+    const made = await one<{ id: number }>(
+      pool,
+      queries.insertImport({
+        account: viewer.account,
+        at: clock.now(),
+        name: query.name.replace(/\.[a-z]{3,4}$/i, '').replaceAll('_', ' '),
+        fileName: query.name,
+        format: formatOf(content),
+        content,
+        day: query.day ?? (await todayOf(pool, clock)),
+      }),
+    );
+    desk.poke();
+    return made;
+  });
+
+  serve(app, server, fileEndpoints.import, async ({ params, viewer }) => {
+    const kept = await find(viewer, params.id);
+    const samples = await many<{ cells: string[] }>(pool, queries.sampleCells(kept.id));
+    const problems = [
+      ...kept.warnings.map((one) => (one as Warning).problem),
+      ...(kept.trouble as Problem[]),
+    ];
+    const said = await labelled(pool, viewer, problems, await look(pool, clock, {}));
+    return {
+      ...lineOf(kept),
+      fileName: kept.fileName,
+      format: kept.format,
+      sheet: kept.sheet,
+      sheets: kept.sheets,
+      comments: kept.comments,
+      day: kept.day as Day,
+      newNumbers: kept.newNumbers,
+      columns: kept.headings.map((heading, i) => ({
+        heading,
+        field: kept.columns[i]?.field ?? null,
+        how: kept.columns[i]?.how ?? null,
+        samples: samples.map(({ cells }) => cells[i] ?? ''),
+      })),
+      summary: kept.summary as ImportOut['summary'],
+      warnings: kept.warnings.map((one, i) => ({ ...(one as Warning), problem: said[i] as Problem })),
+      trouble: said.slice(kept.warnings.length),
+      entry: kept.entry,
+      undoneBy: kept.undoneBy,
+      own: kept.account === viewer.account,
+    };
+  });
+
+  serve(app, server, fileEndpoints.importProgress, async ({ params, viewer, request }) => {
+    await find(viewer, params.id);
+    const told = async function* () {
+      for (let last = ''; !isClosing && !request.raw.destroyed;) {
+        const { state, work, counts } = lineOf(await find(viewer, params.id));
+        const now = JSON.stringify({ state, work });
+        if (now !== last) yield { state, work, counts };
+        if (!work) return;
+        last = now;
+        await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY));
+      }
+    };
+    return new Events(told());
+  });
+
+  serve(app, server, fileEndpoints.importRows, async ({ params, query, viewer }) => {
+    const kept = await find(viewer, params.id);
+    const { status = null, ...page } = query;
+    const rows = await many<KeptRow>(pool, queries.rowsOf(kept.id, status, page));
+    const { total } = await one<{ total: number }>(pool, queries.countRows(kept.id, status));
+    return { rows: await wireRows(viewer, rows), total };
+  });
+
+  const recheck = async (id: number): Promise<void> => {
+    if (!(await maybeOne(pool, queries.askCheck(id)))) await refuse(id);
+    desk.poke();
+  };
+
+  // Why nothing can be asked of an import just now.
+  const refuse = async (id: number): Promise<never> => {
+    const { state } = await one<queries.Kept>(pool, queries.importById(id));
+    return fail(state === 'written' || state === 'cancelled' ? 'import_state' : 'import_busy');
+  };
+
+  serve(app, server, fileEndpoints.arrangeImport, async ({ params, body, viewer }) => {
+    const { id, headings } = await findOwn(viewer, params.id);
+    const { columns: fields, day, newNumbers, name } = body;
+    const taken = (fields ?? []).filter((field) => field !== null);
+    if (new Set(taken).size < taken.length) fail('column_twice', {}, 'columns');
+    if (fields && fields.length !== headings.length) fail('value_invalid', {}, 'columns');
+    await recheck(id);
+    await many(
+      pool,
+      queries.arrange(id, {
+        ...(day ? { day } : {}),
+        ...(name ? { name } : {}),
+        ...(newNumbers === undefined ? {} : { newNumbers }),
+        ...(fields ? { columns: fields.map((field) => ({ field, how: 'chosen' as const })) } : {}),
+      }),
+    );
+    if (fields) {
+      const known = new Map(headings.map((heading, i) => [headingKey(heading), fields[i] ?? null]));
+      await many(pool, queries.remember([...known.keys()], [...known.values()]));
+    }
+    await recheck(id);
+    return {};
+  });
+
+  serve(app, server, fileEndpoints.repairImport, async ({ params, body, viewer }) => {
+    const { id, columns } = await findOwn(viewer, params.id);
+    let cells = 0;
+    const places = body.repairs.map(({ field, ...one }) => {
+      const column = columns.findIndex((matched) => matched.field === field) + 1;
+      if (column === 0) fail('field_unknown', { field }, 'field');
+      return { ...one, column };
+    });
+    await recheck(id);
+    for (const place of places) {
+      const { text, values } = queries.repair(id, place);
+      cells += (await pool.query({ text, values })).rowCount ?? 0;
+    }
+    await recheck(id);
+    return { cells };
+  });
+
+  serve(app, server, fileEndpoints.checkImport, async ({ params, viewer }) => {
+    await recheck((await findOwn(viewer, params.id)).id);
+    return {};
+  });
+
+  serve(app, server, fileEndpoints.writeImport, async ({ params, body, viewer }) => {
+    const { id, counts, warnings } = await findOwn(viewer, params.id);
+    if (body.rows === 'all' && (counts?.refused ?? 0) > 0)
+      fail('import_refused_rows', { count: counts?.refused ?? 0 }, 'rows');
+    if (counts && counts.new + counts.changed === 0)
+      throw new Failure([{ ...problem('nothing_changed'), severity: 'error' }]);
+    const unanswered = warnings
+      .map((one) => (one as Warning).problem.code)
+      .filter((code) => !body.words[code]);
+    if (unanswered.length > 0)
+      throw new Failure(unanswered.map((code) => problem('word_missing', { code }, `words.${code}`)));
+    if (!(await maybeOne(pool, queries.askWrite(id, body)))) await refuse(id);
+    desk.poke();
+    return {};
+  });
+
+  serve(app, server, fileEndpoints.cancelImport, async ({ params, viewer }) => {
+    const { id } = await find(viewer, params.id);
+    if (!(await maybeOne(pool, queries.cancel(id)))) await refuse(id);
+    return {};
+  });
+
+  serve(app, server, fileEndpoints.importWorkbook, async ({ params, query, viewer }) => {
+    const kept = await find(viewer, params.id);
+    const status = query.rows === 'all' ? null : 'refused';
+    const page = { limit: MOST_IN_WORKBOOK, offset: 0 };
+    const rows = await wireRows(viewer, await many<KeptRow>(pool, queries.rowsOf(kept.id, status, page)));
+    return workbookFile(kept, rows, viewer.language);
+  });
+
+  serve(app, server, fileEndpoints.importTemplate, ({ query, viewer }) =>
+    templateFile(pool, clock, query, viewer),
+  );
+};
+
+const MOST_IN_WORKBOOK = 10_000;
+
+type KeptRow = Omit<ImportRow, 'person'>;
+type Warning = { problem: Problem; count: number; rows: number[] };
+
+const lineOf = (kept: queries.Kept): ImportLine => ({
+  id: kept.id,
+  name: kept.name,
+  at: kept.at as ImportLine['at'],
+  by: kept.by,
+  state: stateOf(kept),
+  counts: kept.counts,
+  work: kept.work && { what: kept.work, done: kept.done, total: kept.total },
+});
+
+const stateOf = ({ state, counts, undoneBy }: queries.Kept): ImportState => {
+  if (state === 'written') return undoneBy === null ? 'written' : 'undone';
+  if (state !== 'checked') return state;
+  const { refused, new: added, changed } = counts as ImportCounts;
+  if (refused > 0) return 'in_repair';
+  return added + changed > 0 ? 'ready' : 'checked';
+};

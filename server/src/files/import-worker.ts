@@ -1,0 +1,25 @@
+// The worker that reads, checks and writes imports; see import-desk.ts for the other end. It may be stopped at any moment:
+// what it began is then undone by the database.
+import { parentPort, workerData } from 'node:worker_threads';
+import { serverPool } from '../database/pool';
+import { Failure } from '../database/failure';
+import { IdSource } from '../time/ids';
+import { type Job, type Told, workOn } from './work-on-import';
+
+const { url } = workerData as { url: string };
+const pool = serverPool(url, 2);
+const ids = new IdSource();
+
+parentPort?.on('message', (job: Job) => {
+  const tell = (told: Told) => parentPort?.postMessage(told);
+  const onProgress = (done: number, total: number) => tell({ kind: 'progress', done, total });
+  workOn({ pool, ids, clock: { now: () => job.now } }, job, onProgress).then(
+    () => tell({ kind: 'done' }),
+    (error: unknown) =>
+      tell(
+        error instanceof Failure
+          ? { kind: 'refused', problems: error.problems }
+          : { kind: 'failed', error: (error as Error).stack ?? String(error) },
+      ),
+  );
+});

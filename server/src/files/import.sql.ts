@@ -1,0 +1,258 @@
+import type { ImportField, Viewer } from '@gremium/contract';
+import { type Sql, sql } from '../database/sql';
+
+const MOMENT = sql`to_char(i.at at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
+
+// Undone, if the entry that wrote it is undone by one in force.
+const UNDONE = sql`(
+  select u.number from entry e
+  join entry_undo eu on eu.undone_id = e.id
+  join entry u on u.id = eu.entry_id
+  where e.number = i.entry
+    and not exists (select from entry_undo again where again.undone_id = u.id)
+  order by u.number desc limit 1)`;
+
+const COLUMNS = sql`i.id, i.account_id as account, ${MOMENT} as at, a.name as by, i.name,
+  i.file_name as "fileName", i.format, i.sheet, i.sheets, i.comments, i.headings, i.columns, i.day::text as day,
+  i.new_numbers as "newNumbers", i.state, i.counts, i.summary, i.warnings, i.trouble, i.entry, i.revision,
+  i.work, i.done, i.total, ${UNDONE} as "undoneBy"`;
+
+export type Matched = { field: ImportField | null; how: 'name' | 'memory' | 'chosen' | null };
+
+export type Kept = {
+  id: number;
+  account: number;
+  at: string;
+  by: string;
+  name: string;
+  fileName: string;
+  format: 'csv' | 'xlsx';
+  sheet: string | null;
+  sheets: number;
+  comments: number;
+  headings: string[];
+  columns: Matched[];
+  day: string;
+  newNumbers: boolean;
+  state: 'uploaded' | 'checked' | 'written' | 'cancelled';
+  counts: { read: number; new: number; changed: number; same: number; refused: number } | null;
+  summary: object | null;
+  warnings: object[];
+  trouble: object[];
+  entry: number | null;
+  revision: number;
+  work: 'read' | 'check' | 'write' | null;
+  done: number;
+  total: number;
+  undoneBy: number | null;
+};
+
+// Whoever covers the whole organisation sees all imports, anybody else their own.
+const theirs = (viewer: Viewer): Sql =>
+  viewer.grants.some(({ acts, scope }) => acts.includes('import') && scope.type === 'all')
+    ? sql`true`
+    : sql`i.account_id = ${viewer.account}`;
+
+export const importsOf = (viewer: Viewer, { limit, offset }: { limit: number; offset: number }): Sql => sql`
+  select ${COLUMNS} from import i join account a on a.id = i.account_id
+  where ${theirs(viewer)}
+  order by i.id desc
+  limit ${limit} offset ${offset}`;
+
+export const countImports = (viewer: Viewer): Sql => sql`
+  select count(*)::int as total from import i where ${theirs(viewer)}`;
+
+export const importOf = (viewer: Viewer, id: number): Sql => sql`
+  select ${COLUMNS} from import i join account a on a.id = i.account_id
+  where i.id = ${id} and ${theirs(viewer)}`;
+
+/** The same for the worker, which acts for the account that took the file in. */
+export const importById = (id: number): Sql => sql`
+  select ${COLUMNS} from import i join account a on a.id = i.account_id where i.id = ${id}`;
+
+export const insertImport = (made: {
+  account: number;
+  at: string;
+  name: string;
+  fileName: string;
+  format: string;
+  content: Buffer;
+  day: string;
+}): Sql => sql`
+  insert into import (account_id, at, name, file_name, format, content, day, work)
+  values (${made.account}, ${made.at}::timestamptz, ${made.name}, ${made.fileName}, ${made.format}, ${made.content},
+    ${made.day}::date, 'read')
+  returning id`;
+
+export const contentOf = (id: number): Sql => sql`select content from import where id = ${id}`;
+
+export const sampleCells = (id: number): Sql => sql`
+  select cells from import_row where import_id = ${id} order by row limit 3`;
+
+export const rowsOf = (
+  id: number,
+  status: string | null,
+  page: { limit: number; offset: number },
+): Sql => sql`
+  select row, cells, coalesce(status, 'refused') as status, faults, person_id as "personId"
+  from import_row
+  where import_id = ${id} and (${status}::text is null or status = ${status})
+  order by row
+  limit ${page.limit} offset ${page.offset}`;
+
+export const countRows = (id: number, status: string | null): Sql => sql`
+  select count(*)::int as total from import_row
+  where import_id = ${id} and (${status}::text is null or status = ${status})`;
+
+/** Rows from one on, for the worker. */
+export const cellsFrom = (id: number, after: number, most: number): Sql => sql`
+  select row, cells from import_row where import_id = ${id} and row > ${after} order by row limit ${most}`;
+
+export const dropRows = (id: number): Sql => sql`delete from import_row where import_id = ${id}`;
+
+/** Takes work that nobody does, or whose process gave no sign of life for so many seconds. */
+export const claim = (worker: string, silence: number): Sql => sql`
+  update import i set worker = ${worker}, beat = clock_timestamp(), attempts = attempts + 1
+  where i.id = (
+    select id from import
+    where work is not null
+      and (worker is null or beat < clock_timestamp() - make_interval(secs => ${silence}))
+    order by id
+    limit 1
+    for update skip locked)
+  returning i.id, i.work, i.account_id as account, i.attempts`;
+export type Claimed = { id: number; work: 'read' | 'check' | 'write'; account: number; attempts: number };
+
+/** A sign of life with how far the work is; no row if it was cancelled or taken over. */
+export const beat = (
+  id: number,
+  worker: string,
+  { done, total }: { done: number; total: number },
+): Sql => sql`
+  update import set beat = clock_timestamp(), done = ${done}, total = ${total}
+  where id = ${id} and worker = ${worker} and state <> 'cancelled'
+  returning id`;
+
+/** Asks for a check; whatever runs meanwhile is then of an older revision. No row while it is read or written, or over. */
+export const askCheck = (id: number): Sql => sql`
+  update import
+  set revision = revision + 1, attempts = 0, trouble = '[]', done = 0, total = 0,
+    worker = case when work = 'check' then worker end, work = 'check'
+  where id = ${id} and state in ('uploaded', 'checked') and (work is null or work = 'check')
+  returning id`;
+
+export const askWrite = (id: number, writing: object): Sql => sql`
+  update import
+  set work = 'write', worker = null, attempts = 0, trouble = '[]', done = 0, total = 0,
+    writing = ${JSON.stringify(writing)}::jsonb
+  where id = ${id} and state = 'checked' and work is null
+  returning id`;
+
+export const cancel = (id: number): Sql => sql`
+  update import set state = 'cancelled', work = null, worker = null
+  where id = ${id} and state in ('uploaded', 'checked')
+  returning id`;
+
+export const arrange = (
+  id: number,
+  to: { columns?: Matched[]; day?: string; newNumbers?: boolean; name?: string },
+): Sql => sql`
+  update import set
+    columns = coalesce(${to.columns ? JSON.stringify(to.columns) : null}::jsonb, columns),
+    day = coalesce(${to.day ?? null}::date, day),
+    new_numbers = coalesce(${to.newNumbers ?? null}::boolean, new_numbers),
+    name = coalesce(${to.name ?? null}, name)
+  where id = ${id}`;
+
+export const remember = (headings: readonly string[], fields: readonly (string | null)[]): Sql => sql`
+  insert into import_heading (heading, field)
+  select * from unnest(${headings}::text[], ${fields}::text[])
+  on conflict (heading) do update set field = excluded.field`;
+
+export const remembered = (headings: readonly string[]): Sql => sql`
+  select heading, field from import_heading where heading = any(${headings}::text[])`;
+
+/** Types into a cell (columns counted from 1), or into all cells of the column that say the same as it does. */
+export const repair = (
+  id: number,
+  { row, column, text, alike }: { row: number; column: number; text: string; alike: boolean },
+): Sql => sql`
+  update import_row r set cells[${column}::int] = ${text}
+  where r.import_id = ${id}
+    and (r.row = ${row}
+      or (${alike} and trim(r.cells[${column}::int]) = (
+        select trim(o.cells[${column}::int]) from import_row o where o.import_id = ${id} and o.row = ${row})))`;
+
+export const keepRead = (
+  id: number,
+  worker: string,
+  read: { headings: string[]; columns: Matched[]; sheet: string | null; sheets: number; comments: number },
+): Sql => sql`
+  update import set headings = ${JSON.stringify(read.headings)}::jsonb, columns = ${JSON.stringify(read.columns)}::jsonb,
+    sheet = ${read.sheet}, sheets = ${read.sheets}, comments = ${read.comments},
+    work = 'check', worker = null, attempts = 0, done = 0, total = 0
+  where id = ${id} and worker = ${worker} and state <> 'cancelled'
+  returning id`;
+
+/** What a check found. Another one follows if the rows were changed meanwhile. */
+export const keepChecked = (
+  id: number,
+  worker: string,
+  found: { revision: number; counts: object; summary: object; warnings: object[] },
+): Sql => sql`
+  update import set state = 'checked', counts = ${JSON.stringify(found.counts)}::jsonb,
+    summary = ${JSON.stringify(found.summary)}::jsonb, warnings = ${JSON.stringify(found.warnings)}::jsonb,
+    work = case when revision = ${found.revision} then null else 'check' end, worker = null, attempts = 0
+  where id = ${id} and worker = ${worker} and state <> 'cancelled'
+  returning id`;
+
+export const writingOf = (id: number): Sql => sql`select writing from import where id = ${id}`;
+
+export const keepCounts = (id: number, counts: object): Sql => sql`
+  update import set counts = ${JSON.stringify(counts)}::jsonb where id = ${id}`;
+
+/** In the transaction of the entry: all of it is there, or none. */
+export const keepWritten = (id: number, worker: string, entry: number): Sql => sql`
+  update import set state = 'written', entry = ${entry}, work = null, worker = null
+  where id = ${id} and worker = ${worker} and state = 'checked'
+  returning id`;
+
+/** What stopped the work. After a write that was refused, the rows are checked as the register is now. */
+export const keepTrouble = (id: number, worker: string, trouble: object[]): Sql => sql`
+  update import set trouble = ${JSON.stringify(trouble)}::jsonb, worker = null, attempts = 0,
+    work = case when work = 'write' and attempts <= 3 then 'check' end
+  where id = ${id} and worker = ${worker}`;
+
+/** Gives work back, to be taken by whoever is free. */
+export const giveBack = (id: number, worker: string): Sql => sql`
+  update import set worker = null where id = ${id} and worker = ${worker}`;
+
+export type Outcome = { row: number; status: string; faults: string; person: number | null };
+
+export const keepOutcomes = (id: number, outcomes: readonly Outcome[]): Sql => sql`
+  update import_row r set status = o.status, faults = o.faults, person_id = o.person
+  from unnest(${outcomes.map(({ row }) => row)}::int[], ${outcomes.map(({ status }) => status)}::text[],
+    ${outcomes.map(({ faults }) => faults)}::jsonb[], ${outcomes.map(({ person }) => person)}::bigint[])
+    as o (row, status, faults, person)
+  where r.import_id = ${id} and r.row = o.row
+    and (r.status is distinct from o.status or r.faults <> o.faults or r.person_id is distinct from o.person)`;
+
+/** People with one of the numbers, emails (small letters) or folded names. */
+export const peopleNamed = (
+  numbers: readonly string[],
+  emails: readonly string[],
+  names: readonly string[],
+): Sql => sql`
+  select person_id as id from person_version
+  where superseded_by is null and number = any(${numbers}::text[])
+  union
+  select person_id from contact_version
+  where superseded_by is null and kind = 'email' and lower(value) = any(${emails}::text[])
+  union
+  select person_id from person_name_version
+  where superseded_by is null and (search = any(${names}::text[]) or sort = any(${names}::text[]))`;
+
+/** Positions with one of the codes (small letters). */
+export const positionsCoded = (codes: readonly string[]): Sql => sql`
+  select distinct position_id as id from position_version
+  where superseded_by is null and lower(code) = any(${codes}::text[])`;

@@ -1,0 +1,14 @@
+const setting = (name: string, preset: number): number => Number(process.env[name] ?? preset);
+
+/** Limits of files taken in; settings of the environment (docs/operating.md). */
+export const limits = {
+  bytes: setting('GREMIUM_IMPORT_MB', 50) * 1_000_000,
+  rows: setting('GREMIUM_IMPORT_ROWS', 200_000),
+  columns: 200,
+  /** What a workbook may come to unpacked. */
+  unpacked: setting('GREMIUM_IMPORT_UNPACKED_MB', 1000) * 1_000_000,
+  /** Memory of the worker, in MB. */
+  memory: setting('GREMIUM_IMPORT_MEMORY_MB', 512),
+  /** After so many seconds without a sign of life, work is taken over. */
+  silence: setting('GREMIUM_IMPORT_TAKEOVER_SECONDS', 30),
+};

@@ -1,0 +1,136 @@
+// An import as a decision: what its rows name is loaded in few large queries, core plans and judges them row by row.
+import type { Day, ImportField, SectionName, Viewer } from '@gremium/contract';
+import { gives } from '@gremium/contract';
+import {
+  ALWAYS,
+  type Cells,
+  type FileRow,
+  type Imported,
+  fold,
+  importPeople,
+  pointedPositions,
+  rowInside,
+} from '@gremium/core';
+import { many } from '../database/sql';
+import { nextNumbers } from '../people/number.sql';
+import type { Deciding, Decision } from '../time/act';
+import type { Neighbourhood } from '../time/neighbourhood';
+import { peopleNamed, positionsCoded } from './import.sql';
+
+export type PlanAsk = {
+  rows: readonly FileRow[];
+  viewer: Viewer;
+  day: Day;
+  newNumbers: boolean;
+  /** Whether people get their numbers of the series (a check needs none). */
+  gives: boolean;
+  onRow: (done: number) => void;
+};
+
+/** New ids that a row may need at most: a person with contacts, terms, a position made with it, and versions cut. */
+export const IDS_PER_ROW = 24;
+
+const REFERENCE: readonly SectionName[] = [
+  'organisation',
+  'list_entry',
+  'legal_entity',
+  'location',
+  'grade',
+  'grade_range',
+  'job',
+  'unit',
+  'unit_hiring',
+];
+
+/** Decides an import. Its problems are those of rows; the decision as a whole has none. */
+export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Decision<Imported>> => {
+  const { near, newId, entry, today, tx } = deciding;
+  await near.loadAll(REFERENCE);
+  await loadNamed(deciding, ask.rows);
+  const numbers = ask.gives ? await many<{ number: string }>(tx, nextNumbers(ask.rows.length)) : [];
+  const plan = importPeople(ask.rows, {
+    register: near.register,
+    newId,
+    entry,
+    today,
+    day: ask.day,
+    newNumbers: ask.newNumbers,
+    nextNumber: () => numbers.pop()?.number,
+    grants: ask.viewer.grants,
+    sees: sight(near, ask.viewer, today),
+    ownPerson: ask.viewer.personId,
+    onRow: ask.onRow,
+  });
+  numbers.reverse();
+  for (let step = plan.next(); ; step = plan.next()) {
+    if (step.done) return { change: step.value.change, problems: [], result: step.value, isJudged: true };
+    await near.loadFor(step.value);
+  }
+};
+
+const texts = (rows: readonly FileRow[], ...fields: (keyof Cells)[]): string[] => [
+  ...new Set(rows.flatMap(({ cells }) => fields.flatMap((field) => cells[field] ?? []))),
+];
+
+const loadNamed = async ({ tx, near }: Deciding, rows: readonly FileRow[]): Promise<void> => {
+  const ids = async (query: Parameters<typeof many>[1]) =>
+    (await many<{ id: number }>(tx, query)).map(({ id }) => id);
+  const emails = texts(rows, 'email', 'manager').map((text) => text.toLowerCase());
+  const called = rows.flatMap(({ cells: { given, family } }) => {
+    const name = [given, family].filter(Boolean).join(' ');
+    return name ? [name, [family, given].filter(Boolean).join(' ')] : [];
+  });
+  const names = [...new Set([...texts(rows, 'manager', 'name'), ...called].map(fold))];
+  const people = await ids(peopleNamed(texts(rows, 'number', 'manager'), emails, names));
+  const codes = texts(rows, 'position').map((text) => text.toLowerCase());
+  const positions = await ids(positionsCoded(codes));
+  await near.loadNaming('contact', 'personId', people);
+  await near.load([
+    ...people.map((id) => ({ kind: 'person' as const, id })),
+    ...positions.map((id) => ({ kind: 'position' as const, id })),
+  ]);
+  if (texts(rows, 'manager').length > 0) await loadLeaders(near);
+};
+
+// Who leads is found upward from any position: all that somebody reports to, with their holders.
+const loadLeaders = async (near: Neighbourhood): Promise<void> => {
+  const heads = [...pointedPositions(near.register)];
+  await near.loadNaming('position', 'thing', heads);
+  const held = await near.loadNaming('placement', 'positionId', heads);
+  const employments = held.map(({ values }) => (values as { employmentId: number }).employmentId);
+  const found = await near.loadNaming('employment', 'thing', employments);
+  const people = found.map(({ values }) => (values as { personId: number }).personId);
+  for (const section of ['person', 'person_name'] as const) await near.loadNaming(section, 'thing', people);
+};
+
+/** Whether a viewer may see a thing on some day, by the rows of the neighbourhood. */
+const sight = (near: Neighbourhood, viewer: Viewer, today: Day) => {
+  const reference = new Set<SectionName>(
+    REFERENCE.filter((name) => name !== 'unit' && name !== 'unit_hiring'),
+  );
+  return (section: SectionName, thing: number): boolean => {
+    const grants = viewer.grants.filter((grant) => gives(grant, section, 'view'));
+    if (grants.length === 0) return false;
+    if (reference.has(section) || grants.some(({ scope }) => scope.type === 'all')) return true;
+    return grants.some(({ scope }) =>
+      scope.type === 'branch'
+        ? near.register
+            .rows(section, thing)
+            .some((row) => rowInside(near.register, row, scope.unitId, { within: ALWAYS, today }).length > 0)
+        : scope.type === 'oneself' && section === 'person_name' && thing === viewer.personId,
+    );
+  };
+};
+
+/** The cells of a kept row by the fields its columns are taken for; blanks left out. */
+export const cellsBy = (
+  columns: readonly { field: ImportField | null }[],
+  cells: readonly string[],
+): Cells => {
+  const found: Cells = {};
+  columns.forEach(({ field }, i) => {
+    const text = cells[i]?.trim();
+    if (field !== null && text) found[field] = text;
+  });
+  return found;
+};

@@ -1,0 +1,30 @@
+import type { Param, Problem, ThingRef } from '@gremium/contract';
+import { problemSentences as de } from '@gremium/contract/sentences/de';
+import { problemSentences as en } from '@gremium/contract/sentences/en';
+import i18next from 'i18next';
+
+const texts = i18next.createInstance({
+  resources: { en: { translation: en }, de: { translation: de } },
+  keySeparator: false,
+  interpolation: { escapeValue: false },
+});
+await texts.init();
+
+// keys are codes of problems, not those of the page's catalogue
+const t = texts.t as unknown as (key: string, options: object) => string;
+
+const DAY = /^(\d{4})-(\d{2})-(\d{2})$/;
+
+const said = (param: Param, hidden: string): string => {
+  const nameOf = (ref: ThingRef) => (ref.hidden ? hidden : (ref.label ?? ''));
+  if (Array.isArray(param)) return param.map(nameOf).join(', ');
+  if (typeof param === 'object') return nameOf(param);
+  return String(param).replace(DAY, '$3.$2.$1');
+};
+
+/** The sentence of a problem in a language, for files; days as 31.12.2026. */
+export const sentenceOf = ({ code, params }: Problem, language: 'en' | 'de'): string => {
+  const hidden = t('record_hidden', { lng: language });
+  const words = Object.entries(params).map(([name, param]) => [name, said(param, hidden)]);
+  return t(code, { ...Object.fromEntries(words), lng: language });
+};

@@ -1,0 +1,148 @@
+// Empty files for people: headings of the fields asked for, required ones marked, what may be picked inside.
+import { type Day, ImportField, type ListName, type Row, type Viewer, importFields } from '@gremium/contract';
+import { choiceOf, isOn } from '@gremium/core';
+import { stringify } from 'csv-stringify/sync';
+import excel from 'exceljs';
+import type { Pool } from 'pg';
+import { many } from '../database/sql';
+import { todayOf } from '../structure/organisation.sql';
+import type { Clock } from '../time/clock';
+import { visibleRows } from '../time/records.sql';
+import { FileOut } from './file-out';
+
+type Ask = { format: 'xlsx' | 'csv' | 'tsv'; columns?: ImportField[] | undefined };
+type Language = 'en' | 'de';
+
+const TEXTS = {
+  en: {
+    name: 'People',
+    guide: 'How to fill it in',
+    lists: 'Lists',
+    comment: '# Lines that begin with # are left out. Blank leaves as it is, (clear) empties.',
+    lines: [
+      'One row is one person. Columns may stand in any order, be left out, or be called otherwise: they are matched when the file is taken in.',
+      'Columns marked * are needed of somebody new; of those marked ° one of each kind: a name, a contact, a position (or unit and job where hires need no position).',
+      'Who is on the register already is recognised by the person number, else by the email.',
+      'A blank cell leaves things as they are. (clear) empties a field that may be empty.',
+      'Days may be written 2027-03-01, 1.3.2027 or 1 Mar 2027; numbers with point or comma.',
+      'A manager is named by number, email or full name; the manager may stand in the same file, in any row.',
+      'Rows hold from “In effect from”, else from the day chosen when the file is taken in; somebody new from the first day.',
+    ],
+  },
+  de: {
+    name: 'Personen',
+    guide: 'So wird sie ausgefüllt',
+    lists: 'Listen',
+    comment: '# Zeilen, die mit # beginnen, bleiben weg. Leer lässt, wie es ist; (clear) leert.',
+    lines: [
+      'Eine Zeile ist eine Person. Spalten dürfen in beliebiger Folge stehen, fehlen oder anders heißen: sie werden beim Einlesen zugeordnet.',
+      'Mit * bezeichnete Spalten braucht es für neue Personen; von den mit ° bezeichneten je eine: ein Name, ein Kontakt, eine Stelle (oder Einheit und Tätigkeit, wo Einstellungen keine Stelle brauchen).',
+      'Wer schon im Register steht, wird an der Personalnummer erkannt, sonst an der E-Mail.',
+      'Eine leere Zelle lässt alles, wie es ist. (clear) leert ein Feld, das leer sein darf.',
+      'Tage dürfen 2027-03-01, 1.3.2027 oder 1. März 2027 geschrieben sein, Zahlen mit Punkt oder Komma.',
+      'Eine Führungskraft wird mit Nummer, E-Mail oder vollem Namen genannt; sie darf in derselben Datei stehen, in jeder Zeile.',
+      'Zeilen gelten ab „Gültig ab“, sonst ab dem beim Einlesen gewählten Tag; neue Personen ab dem ersten Tag.',
+    ],
+  },
+};
+
+const MARKS = { always: ' *', or: ' °' };
+
+/** The heading of a field with the mark of what is needed; marks do not matter when it is taken in again. */
+const headingOf = (field: ImportField, language: Language): string => {
+  const { label, required } = importFields[field];
+  return `${label[language]}${required ? MARKS[required] : ''}`;
+};
+
+export const templateFile = async (
+  pool: Pool,
+  clock: Clock,
+  { format, columns }: Ask,
+  viewer: Viewer,
+): Promise<FileOut> => {
+  const { language } = viewer;
+  const fields = columns ?? ImportField.options;
+  const headings = fields.map((field) => headingOf(field, language));
+  const texts = TEXTS[language];
+  if (format !== 'xlsx') {
+    const delimiter = format === 'csv' ? ',' : '\t';
+    return new FileOut(texts.name, format, `\ufeff${stringify([headings, [texts.comment]], { delimiter })}`);
+  }
+  const today = await todayOf(pool, clock);
+  const picks = await pickLists(pool, viewer, fields, today);
+  return new FileOut(texts.name, 'xlsx', await workbook(fields, headings, picks, language));
+};
+
+type Picks = Map<ImportField, string[]>;
+
+// What may stand in a column: labels of lists and names of things; positions are too many to pick from.
+const pickLists = async (
+  pool: Pool,
+  viewer: Viewer,
+  fields: readonly ImportField[],
+  today: Day,
+): Promise<Picks> => {
+  const looking = { on: today, by: null, today };
+  const page = { limit: 2000, offset: 0 };
+  const read = async (section: 'list_entry' | 'unit' | 'job' | 'location' | 'legal_entity') =>
+    (await many<Row>(pool, visibleRows(viewer, section, looking, page))).filter((row) => isOn(row, today));
+  const entries = (await read('list_entry')) as Row<'list_entry'>[];
+  const picks: Picks = new Map();
+  for (const field of fields) {
+    const choice = choiceOf(field);
+    if (!choice || choice === 'position') continue;
+    if (choice === 'unit' || choice === 'job' || choice === 'location' || choice === 'legal_entity') {
+      const rows = await read(choice);
+      picks.set(field, sorted(rows.map(({ values }) => (values as { name: string }).name)));
+    } else picks.set(field, sorted(labels(entries, choice, viewer.language)));
+  }
+  for (const [field, words] of Object.entries(WORDS))
+    if (fields.includes(field as ImportField)) picks.set(field as ImportField, words[viewer.language]);
+  return picks;
+};
+
+const WORDS: Partial<Record<ImportField, Record<Language, string[]>>> = {
+  gender: { en: ['female', 'male', 'other'], de: ['weiblich', 'männlich', 'divers'] },
+  basis: { en: ['hour', 'day', 'month', 'year'], de: ['Stunde', 'Tag', 'Monat', 'Jahr'] },
+};
+
+const sorted = (texts: string[]): string[] => [...new Set(texts)].sort((a, b) => a.localeCompare(b));
+
+const labels = (entries: readonly Row<'list_entry'>[], list: ListName, language: Language): string[] =>
+  entries.filter(({ values }) => values.list === list).map(({ values }) => values.label[language]);
+
+const FILLED_ROWS = 1000;
+
+const workbook = async (
+  fields: readonly ImportField[],
+  headings: readonly string[],
+  picks: Picks,
+  language: Language,
+): Promise<Buffer> => {
+  const texts = TEXTS[language];
+  const book = new excel.Workbook();
+  const sheet = book.addWorksheet(texts.name, { views: [{ state: 'frozen', ySplit: 1 }] });
+  sheet.addRow([...headings]).font = { bold: true };
+  sheet.addRow([texts.comment]);
+  const guide = book.addWorksheet(texts.guide);
+  guide.getColumn(1).width = 110;
+  for (const line of texts.lines) guide.addRow([line]).alignment = { wrapText: true };
+  const lists = book.addWorksheet(texts.lists);
+  fields.forEach((field, i) => {
+    const column = sheet.getColumn(i + 1);
+    column.width = Math.max(14, (headings[i] as string).length + 2);
+    const { reading } = importFields[field];
+    column.numFmt = reading === 'day' ? 'yyyy-mm-dd' : reading === 'decimal' ? 'General' : '@';
+    const pick = picks.get(field);
+    if (!pick || pick.length === 0) return;
+    const at = lists.columnCount + 1;
+    const list = lists.getColumn(at);
+    list.values = [importFields[field].label[language], ...pick];
+    list.width = 28;
+    const formula = `'${texts.lists}'!$${list.letter}$2:$${list.letter}$${pick.length + 1}`;
+    for (let row = 3; row <= FILLED_ROWS; row++)
+      sheet.getCell(row, i + 1).dataValidation = { type: 'list', allowBlank: true, formulae: [formula] };
+  });
+  lists.getRow(1).font = { bold: true };
+  return Buffer.from(await book.xlsx.writeBuffer());
+};

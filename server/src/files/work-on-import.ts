@@ -1,0 +1,233 @@
+// The three kinds of work on an import: reading its file, checking its rows, writing them as one entry.
+import type { Day, ImportField, Moment, Problem, Viewer } from '@gremium/contract';
+import {
+  type FileRow,
+  type Imported,
+  type RowResult,
+  headingKey,
+  matchColumns,
+  problem,
+  summaryOf,
+} from '@gremium/core';
+import type { ClientBase } from 'pg';
+import { arrayText, copyIn } from '../database/copy-in';
+import { fail } from '../database/failure';
+import { type Db, many, maybeOne, one } from '../database/sql';
+import { type Server, act } from '../time/act';
+import * as queries from './import.sql';
+import { IDS_PER_ROW, cellsBy, planImport } from './plan-import';
+import { readFile } from './read-file';
+
+export type Job = {
+  id: number;
+  work: queries.Claimed['work'];
+  viewer: Viewer;
+  /** Which process does it: what it keeps counts only while it is still its own. */
+  worker: string;
+  now: Moment;
+};
+
+export type Told =
+  | { kind: 'progress'; done: number; total: number }
+  | { kind: 'done' }
+  | { kind: 'stopped' }
+  | { kind: 'refused'; problems: Problem[] }
+  | { kind: 'failed'; error: string };
+
+type OnProgress = (done: number, total: number) => void;
+
+export const workOn = (server: Server, job: Job, onProgress: OnProgress): Promise<void> =>
+  ({ read, check, write })[job.work](server, job, onProgress);
+
+// Somebody else has the work now, or it was cancelled: nothing of it is kept.
+const mine = <T>(kept: T | undefined): T => kept ?? fail('import_busy');
+
+const BATCH = 2000;
+
+const read = async ({ pool }: Server, { id, worker }: Job, onProgress: OnProgress): Promise<void> => {
+  const { content } = await one<{ content: Buffer }>(pool, queries.contentOf(id));
+  const file = await readFile(content);
+  const known = await many<{ heading: string; field: ImportField | null }>(
+    pool,
+    queries.remembered(file.headings.map(headingKey)),
+  );
+  const columns = matchColumns(file.headings, new Map(known.map(({ heading, field }) => [heading, field])));
+  const tx = await pool.connect();
+  try {
+    await tx.query('begin');
+    await many(tx, queries.dropRows(id));
+    let batch: { row: number; cells: string[] }[] = [];
+    let count = 0;
+    const flush = async () => {
+      const lines = batch;
+      batch = [];
+      count += lines.length;
+      onProgress(count, 0);
+      await copyIn(tx, 'import_row', ['import_id', 'row', 'cells'], function* () {
+        for (const { row, cells } of lines) yield [id, row, arrayText(cells)];
+      });
+    };
+    for await (const row of file.rows) if (batch.push(row) >= BATCH) await flush();
+    await flush();
+    if (count === 0) fail('file_empty');
+    const { headings, sheet, sheets } = file;
+    const comments = file.comments();
+    mine(await maybeOne(tx, queries.keepRead(id, worker, { headings, columns, sheet, sheets, comments })));
+    await tx.query('commit');
+  } catch (error) {
+    await tx.query('rollback').catch(() => undefined);
+    throw error;
+  } finally {
+    tx.release();
+  }
+};
+
+const fileRows = async (db: Db, kept: queries.Kept): Promise<FileRow[]> => {
+  if (!kept.columns.some(({ field }) => field !== null)) fail('columns_none');
+  const rows: FileRow[] = [];
+  for (let after = 0; ;) {
+    const found = await many<{ row: number; cells: string[] }>(db, queries.cellsFrom(kept.id, after, 10_000));
+    for (const { row, cells } of found) rows.push({ row, cells: cellsBy(kept.columns, cells) });
+    const last = found.at(-1);
+    if (!last) return rows;
+    after = last.row;
+  }
+};
+
+type Ask = { rows: FileRow[]; kept: queries.Kept; preview: boolean; onProgress: OnProgress };
+
+const planAsk = ({ rows, kept, preview, onProgress }: Ask, viewer: Viewer) => ({
+  rows,
+  viewer,
+  day: kept.day as Day,
+  newNumbers: kept.newNumbers,
+  gives: !preview,
+  onRow: (done: number) => {
+    if (done % 500 === 0 || done === rows.length) onProgress(done, rows.length);
+  },
+});
+
+const check = async (server: Server, { id, worker, viewer }: Job, onProgress: OnProgress): Promise<void> => {
+  const { pool } = server;
+  const kept = await one<queries.Kept>(pool, queries.importById(id));
+  const rows = await fileRows(pool, kept);
+  let today: Day | undefined;
+  const { result } = await act<Imported>(server, viewer, {
+    kind: 'import',
+    preview: true,
+    locks: [],
+    newIds: rows.length * IDS_PER_ROW + 10,
+    decide: (deciding) => {
+      today = deciding.today;
+      return planImport(deciding, planAsk({ rows, kept, preview: true, onProgress }, viewer));
+    },
+  });
+  const { results } = result;
+  await keepOutcomes(pool, id, results, onProgress);
+  const counts = countsOf(results);
+  const summary = summaryOf(results, today as Day);
+  const found = { revision: kept.revision, counts, summary, warnings: warningsOf(results) };
+  mine(await maybeOne(pool, queries.keepChecked(id, worker, found)));
+};
+
+/** How many rows do what. */
+const countsOf = (results: readonly RowResult[]) => {
+  const of = (status: RowResult['status']) => results.filter((row) => row.status === status).length;
+  return {
+    read: results.length,
+    new: of('new'),
+    changed: of('changed'),
+    same: of('same'),
+    refused: of('refused'),
+  };
+};
+
+const MOST_NAMED = 20;
+
+// Warnings of rows that would be written, each with where it stands.
+const warningsOf = (results: readonly RowResult[]) => {
+  const found = new Map<string, { problem: Problem; count: number; rows: number[] }>();
+  for (const { row, status, warnings } of results) {
+    if (status === 'refused') continue;
+    for (const warning of new Map(warnings.map((one) => [one.code, one])).values()) {
+      const kept = found.get(warning.code) ?? { problem: warning, count: 0, rows: [] };
+      found.set(warning.code, kept);
+      kept.count += 1;
+      if (kept.rows.length < MOST_NAMED) kept.rows.push(row);
+    }
+  }
+  return [...found.values()];
+};
+
+const keepOutcomes = async (
+  db: Db,
+  id: number,
+  results: readonly RowResult[],
+  onProgress: OnProgress,
+): Promise<void> => {
+  for (let i = 0; i < results.length; i += BATCH) {
+    const outcomes = results.slice(i, i + BATCH).map(({ row, status, faults, personId, what }) => ({
+      row,
+      status,
+      faults: JSON.stringify(faults),
+      // somebody new is there only once it is written
+      person: status === 'new' && what === 'hire' ? null : personId,
+    }));
+    await many(db, queries.keepOutcomes(id, outcomes));
+    onProgress(results.length, results.length);
+  }
+};
+
+type Writing = { rows: 'all' | 'good'; words: Record<string, string>; reason?: string };
+
+const write = async (server: Server, { id, worker, viewer }: Job, onProgress: OnProgress): Promise<void> => {
+  const { pool } = server;
+  const kept = await one<queries.Kept & { writing: Writing }>(pool, queries.importById(id));
+  const { writing } = await one<{ writing: Writing }>(pool, queries.writingOf(id));
+  const rows = await fileRows(pool, kept);
+  await act<Imported>(server, viewer, {
+    kind: 'import',
+    reason: writing.reason,
+    origin: {
+      import: id,
+      file: kept.fileName,
+      ...(Object.keys(writing.words).length > 0 ? { words: writing.words } : {}),
+    },
+    preview: false,
+    alone: true,
+    locks: [],
+    newIds: rows.length * IDS_PER_ROW + 10,
+    words: writing.words,
+    decide: async (deciding) => {
+      const decision = await planImport(
+        deciding,
+        planAsk({ rows, kept, preview: false, onProgress }, viewer),
+      );
+      const { results } = decision.result;
+      const { refused } = countsOf(results);
+      const problems = warningsOf(results).map(({ problem: warning }) => warning);
+      if (writing.rows === 'all' && refused > 0)
+        return { ...decision, problems: [problem('import_refused_rows', { count: refused })] };
+      return { ...decision, problems };
+    },
+    alongside: (tx, entry, { results }) => keepWritten(tx, { id, worker, entry }, results),
+  });
+};
+
+const keepWritten = async (
+  tx: ClientBase,
+  { id, worker, entry }: { id: number; worker: string; entry: number },
+  results: readonly RowResult[],
+): Promise<void> => {
+  for (let i = 0; i < results.length; i += BATCH) {
+    const outcomes = results.slice(i, i + BATCH).map(({ row, status, faults, personId }) => ({
+      row,
+      status,
+      faults: JSON.stringify(faults),
+      person: personId,
+    }));
+    await many(tx, queries.keepOutcomes(id, outcomes));
+  }
+  await many(tx, queries.keepCounts(id, countsOf(results)));
+  mine(await maybeOne(tx, queries.keepWritten(id, worker, entry)));
+};
