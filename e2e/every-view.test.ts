@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { readFileSync } from 'node:fs';
 import { endpoints } from '@gremium/contract';
 import type { Browser, Page } from 'puppeteer-core';
-import { type Running, asDemo, newcomer, startServer, vacantPosition } from '../server/test/harness';
+import { type Running, asDemo, newcomer, startServer, takeIn, vacantPosition } from '../server/test/harness';
 import { findings, kept, openBrowser, openPage, signInPage } from './browser';
 
 // 45 letters in all
@@ -36,6 +37,7 @@ beforeAll(async () => {
       content: { positionId: vacant, firstDay: '2026-12-01' },
     },
   });
+  const taken = await takeIn(admin, 'season crew.csv', readFileSync('demo/files/season-crew-faulty.csv'));
   views = [
     { name: 'outline', path: '/structure/outline' },
     { name: 'positions', path: '/structure/positions' },
@@ -46,6 +48,8 @@ beforeAll(async () => {
     { name: 'journal', path: '/setup/journal' },
     { name: 'report', path: '/reports/cross-table?cell=all~2026-10' },
     { name: 'report of units', path: '/reports/cross-table?measure=fte&by=unit&from=2026-10&until=2026-11' },
+    { name: 'import', path: `/files/imports/${taken.id}` },
+    { name: 'templates', path: '/files/templates' },
     { name: 'undo', path: `/setup/journal/${hired.entry}?undo=${hired.entry}` },
   ];
 });

@@ -33,8 +33,11 @@ export const affectedBy = ({ recorded, superseded }: Change, register: Register)
   for (const row of rows) {
     const { kind } = sections[row.section];
     if (kind in affected) (affected[kind as 'unit'] as Set<number>).add(row.thing);
-    for (const [field, id] of Object.entries(row.values))
-      if (id && field in owners) affected[owners[field as keyof typeof owners]].add(id as number);
+    const values = row.values as { [F in (typeof OWNERS)[number][0]]?: number | null };
+    for (const [field, owner] of OWNERS) {
+      const id = values[field];
+      if (id) affected[owner].add(id);
+    }
     if (row.section === 'placement' && row.values) {
       // who covers whom stands on the position of the cover
       for (const cover of register.referrers('placement', 'forPlacementId', row.thing))
@@ -44,7 +47,11 @@ export const affectedBy = ({ recorded, superseded }: Change, register: Register)
   return affected;
 };
 
-const owners = { positionId: 'position', employmentId: 'employment', personId: 'person' } as const;
+const OWNERS = [
+  ['positionId', 'position'],
+  ['employmentId', 'employment'],
+  ['personId', 'person'],
+] as const;
 
 const periodOf = (rows: readonly Period[]): Period => {
   const [first] = rows;

@@ -1,8 +1,8 @@
 // A server of its own over a database of its own, and clients that speak HTTP to it.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import type { CallOf, Endpoint, Grant, Problem, ReplyOf, Viewer } from '@gremium/contract';
-import { endpoints } from '@gremium/contract';
+import type { CallOf, Endpoint, Grant, ImportOut, Problem, ReplyOf, Viewer } from '@gremium/contract';
+import { endpoints, sectionNames } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
 import type { Pool } from 'pg';
 import { demoAccounts } from '../../demo/accounts';
@@ -11,11 +11,13 @@ import {
   IdSource,
   clockFrom,
   hashPassword,
+  join,
   makeApp,
   many,
   maybeOne,
   one,
   ownerPool,
+  raw,
   serverPool,
   sql,
 } from '../src/index';
@@ -200,6 +202,42 @@ export const newcomer = (family: string) => ({
   name: { given: 'Nova', family },
   contacts: [{ kind: 'email' as const, value: `${family.toLowerCase()}@new.example` }],
 });
+
+/** Sends a file of people; returns the id of the import. */
+export const upload = async (client: Client, name: string, content: string | Buffer): Promise<number> => {
+  const response = await fetch(`${client.address}/api/imports?name=${encodeURIComponent(name)}`, {
+    method: 'POST',
+    headers: { cookie: client.cookie, 'content-type': 'application/octet-stream' },
+    body: content as never,
+  });
+  const reply = (await response.json()) as { id: number; problems?: Problem[] };
+  if (!response.ok) throw new Refused(response.status, reply.problems ?? [], reply);
+  return reply.id;
+};
+
+/** The import once nothing of it is worked on any more. */
+export const settled = async (client: Client, id: number): Promise<ImportOut> => {
+  for (let i = 0; i < 600; i++) {
+    const found = await client.call(endpoints.import, { params: { id } });
+    if (!found.work) return found;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error('the import is still worked on');
+};
+
+export const takeIn = async (client: Client, name: string, content: string | Buffer): Promise<ImportOut> =>
+  settled(client, await upload(client, name, content));
+
+/** All that is believed now, as lines: equal exactly where nothing was changed, or all of it was taken back. */
+export const believed = async (running: Running): Promise<string[]> => {
+  const parts = sectionNames.map(
+    (section) =>
+      sql`select concat_ws(' ', ${section}::text, v.lineage, v.valid_from, v.valid_until) as line
+        from ${raw(`"${section}_version"`)} v where v.superseded_by is null`,
+  );
+  const rows = await many<{ line: string }>(running.owner, join(parts, ' union all '));
+  return rows.map(({ line }) => line).sort();
+};
 
 /** Starts the real server process, as npm start does, on a port. */
 export const spawnServer = async (url: string, port: number) => {

@@ -1,8 +1,8 @@
 // Files of people over HTTP: taken in, checked, mended, written as one entry, undone; twice, by halves, as the wrong role.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type ImportOut, type ImportRow, endpoints } from '@gremium/contract';
+import { type ImportRow, endpoints } from '@gremium/contract';
 import excel from 'exceljs';
-import { type Client, type Running, asDemo, many, sql, startServer } from './harness';
+import { type Client, type Running, asDemo, many, settled, sql, startServer, takeIn } from './harness';
 
 let running: Running;
 let admin: Client;
@@ -13,32 +13,6 @@ beforeAll(async () => {
   fleet = await asDemo(running.address, 'fleet');
 });
 afterAll(() => running.close());
-
-const upload = async (client: Client, name: string, content: string | Buffer): Promise<number> => {
-  const response = await fetch(`${client.address}/api/imports?name=${encodeURIComponent(name)}`, {
-    method: 'POST',
-    headers: { cookie: client.cookie, 'content-type': 'application/octet-stream' },
-    body: content as never,
-  });
-  const reply = (await response.json()) as { id: number };
-  if (!response.ok) throw new Error(JSON.stringify(reply));
-  return reply.id;
-};
-
-/** The import once nothing of it is worked on any more. */
-const settled = async (client: Client, id: number): Promise<ImportOut> => {
-  for (let i = 0; i < 600; i++) {
-    const found = await client.call(endpoints.import, { params: { id } });
-    if (!found.work) return found;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  throw new Error('the import is still worked on');
-};
-
-const takeIn = async (client: Client, name: string, content: string | Buffer) => {
-  const id = await upload(client, name, content);
-  return settled(client, id);
-};
 
 const rowsOf = async (client: Client, id: number, status?: 'new' | 'changed' | 'same' | 'refused') =>
   (await client.call(endpoints.importRows, { params: { id }, query: status ? { status } : {} })).rows;

@@ -35,6 +35,22 @@ export const call = async <E extends Endpoint>(
     },
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   });
+  return replyOf(response);
+};
+
+/** Sends a file to an endpoint that takes one. */
+export const upload = async <E extends Endpoint>(
+  { method, path }: E,
+  query: Record<string, string>,
+  file: Blob,
+): Promise<ReplyOf<E>> => {
+  const headers = { 'content-type': 'application/octet-stream' };
+  return replyOf(
+    await fetch(`${path}?${new URLSearchParams(query).toString()}`, { method, headers, body: file }),
+  );
+};
+
+const replyOf = async <E extends Endpoint>(response: Response): Promise<ReplyOf<E>> => {
   const reply: unknown = await response.json().catch(() => ({}));
   if (response.ok) return reply as ReplyOf<E>;
   const failed: Problem = { code: 'failed', severity: 'error', params: {} };

@@ -57,7 +57,8 @@ export type Planned = FileRow & {
   on: Day;
   faults: Fault[];
   warnings: Problem[];
-  draft: Draft | null;
+  /** What it writes, once it is planned; applied to the register until the row is refused. */
+  change: Change | null;
 };
 
 export type RowResult = {
@@ -74,7 +75,7 @@ export type Imported = { results: RowResult[]; change: Change };
 
 /**
  * Reads, recognises, applies and judges the rows of a file. A generator: it hands out a change whose neighbourhood must be
- * loaded into the register before it goes on (nothing is applied to it meanwhile). Leaves the register as it found it.
+ * loaded before it goes on. The register is left with the change applied to it.
  */
 export const importPeople = function* (
   rows: readonly FileRow[],
@@ -84,12 +85,10 @@ export const importPeople = function* (
   const planned = plan(rows, importing, people);
   const managers = new Managers(people, importing, planned);
   for (;;) {
-    const leading = setManagers(planned, managers);
+    const leading = setManagers(planned, managers, importing.register);
     if (leading === null) continue;
-    const change = unionOf([...drafts(planned), ...leading]);
-    importing.register.revert(change);
+    const change = unionOf([...changes(planned), ...leading.map((draft) => draft.change)]);
     yield change;
-    importing.register.apply(change);
     const owners = ownersOf(planned, leading);
     const offences = laws(importing.register, change);
     const refused = refuse(
@@ -99,12 +98,11 @@ export const importPeople = function* (
     if (refused.size === 0) {
       for (const { problem: found, rows: at } of offences)
         for (const row of new Set(at.map(({ id }) => owners.get(id)))) row?.warnings.push(found);
-      const touched = new Set(leading.filter(hasRows).flatMap((draft) => rowsOf(draft, owners)));
-      importing.register.revert(change);
+      const touched = new Set(leading.flatMap((draft) => rowsOf(draft.change, owners)));
       return { results: planned.map((row) => resultOf(row, touched)), change };
     }
     for (const draft of leading.reverse()) draft.discard();
-    for (const row of refused) drop(row);
+    for (const row of refused) drop(row, importing.register);
   }
 };
 
@@ -125,33 +123,28 @@ export const summaryOf = (results: readonly RowResult[], today: Day): ImportSumm
   };
 };
 
-const hasRows = (draft: Draft): boolean => {
-  const { recorded, superseded } = draft.change;
-  return recorded.length + superseded.length > 0;
-};
+const rowsOf = ({ recorded }: Change, owners: ReadonlyMap<number, Planned>): Planned[] =>
+  recorded.flatMap(({ id }) => owners.get(id) ?? []);
 
-const rowsOf = (draft: Draft, owners: ReadonlyMap<number, Planned>): Planned[] =>
-  draft.change.recorded.flatMap(({ id }) => owners.get(id) ?? []);
-
-const drafts = (planned: readonly Planned[]): Draft[] => planned.flatMap(({ draft }) => draft ?? []);
+const changes = (planned: readonly Planned[]): Change[] => planned.flatMap(({ change }) => change ?? []);
 
 const resultOf = (row: Planned, led: ReadonlySet<Planned>): RowResult => {
-  const { draft, what, personId, on, faults, warnings } = row;
-  const isChanged = (draft && hasRows(draft)) || led.has(row);
+  const { change, what, personId, on, faults, warnings } = row;
+  const isChanged = (change && change.recorded.length + change.superseded.length > 0) || led.has(row);
   const status = faults.length > 0 ? 'refused' : !isChanged ? 'same' : what === 'hire' ? 'new' : 'changed';
   return { row: row.row, status, what, personId, on, faults, warnings };
 };
 
-const drop = (row: Planned): void => {
-  row.draft?.discard();
-  row.draft = null;
+const drop = (row: Planned, register: Register): void => {
+  if (row.change) register.revert(row.change);
+  row.change = null;
 };
 
-// Several drafts as one change: what one records and a later one supersedes leaves no trace.
-const unionOf = (all: readonly Draft[]): Change => {
+// Several changes as one: what one records and a later one supersedes leaves no trace.
+const unionOf = (all: readonly Change[]): Change => {
   const recorded = new Map<number, Row>();
   const superseded = new Map<number, Row>();
-  for (const { change } of all) {
+  for (const change of all) {
     for (const row of change.superseded) if (!recorded.delete(row.id)) superseded.set(row.id, row);
     for (const row of change.recorded) recorded.set(row.id, row);
   }
@@ -162,7 +155,7 @@ const leads = new WeakMap<Draft, Planned>();
 
 const ownersOf = (planned: readonly Planned[], leading: readonly Draft[]): Map<number, Planned> => {
   const owners = new Map<number, Planned>();
-  for (const row of planned) for (const { id } of row.draft?.change.recorded ?? []) owners.set(id, row);
+  for (const row of planned) for (const { id } of row.change?.recorded ?? []) owners.set(id, row);
   for (const draft of leading)
     for (const { id } of draft.change.recorded) owners.set(id, leads.get(draft) as Planned);
   return owners;
@@ -187,7 +180,7 @@ const refuse = (offences: readonly Offence[], owners: ReadonlyMap<number, Planne
 };
 
 // Drafts of managers, or null where rows had to be refused for theirs and it must be tried again.
-const setManagers = (planned: readonly Planned[], managers: Managers): Draft[] | null => {
+const setManagers = (planned: readonly Planned[], managers: Managers, register: Register): Draft[] | null => {
   const made: Draft[] = [];
   const refused: Planned[] = [];
   const taken = new Map<number, { managerId: number; positionId: number }>();
@@ -204,7 +197,7 @@ const setManagers = (planned: readonly Planned[], managers: Managers): Draft[] |
   }
   if (refused.length === 0) return made;
   for (const draft of made.reverse()) draft.discard();
-  for (const row of refused) drop(row);
+  for (const row of refused) drop(row, register);
   return null;
 };
 
@@ -215,21 +208,29 @@ const plan = (rows: readonly FileRow[], importing: Importing, people: People): P
   const before = writesAll(importing.grants) ? null : new RowRegister(everyRow(register));
   const planned = rows.map((row): Planned => {
     const { said, faults } = readPlain(row.cells, orders);
-    return { ...row, said, faults, warnings: [], what: 'other', personId: null, on: day, draft: null };
+    return { ...row, said, faults, warnings: [], what: 'other', personId: null, on: day, change: null };
   });
   for (const row of planned) recognise(row, people, importing);
   refuseTwins(planned);
+  const isLed = planned.some(({ cells }) => cells.manager !== undefined);
   planned.forEach((row, i) => {
     const { said } = row;
     row.on = said.from ?? firstOf(row, day);
     readChoices(row.cells, row.on, lookUps, row);
-    if (row.personId === null && !said.firstDay && !row.faults.some(({ field }) => field === 'firstDay'))
+    if (row.personId === null && !said.firstDay && !row.faults.some(({ field }) => isOfWho(field)))
       row.faults.push({ field: 'firstDay', problem: problem('value_missing'), offers: [] });
     if (row.faults.length === 0) apply(row, { importing, people, lookUps, before });
+    // large files: what is not asked for any more is let go
+    if (!isLed) row.cells = {};
+    row.said = said.fte === undefined ? {} : { fte: said.fte };
     importing.onRow?.(i + 1);
   });
   return planned;
 };
+
+// Where it is not known whom a row is about, nothing is said to be missing of somebody new.
+const isOfWho = (field: ImportField | null): boolean =>
+  field === 'number' || field === 'email' || field === 'firstDay';
 
 const firstOf = ({ said, personId }: Planned, day: Day): Day => {
   if (!said.firstDay) return day;
@@ -263,7 +264,6 @@ const OWN = new Set<SectionName>(['pay', 'contract', 'placement', 'employment'])
 
 const apply = (row: Planned, { importing, people, lookUps, before }: Applying): void => {
   const draft = new Draft(importing.register, importing.newId, importing.entry);
-  row.draft = draft;
   const { nextNumber, register, grants, today } = importing;
   const applied = applyRow(draft, row, { lookUps, people, nextNumber });
   row.what = applied.what;
@@ -271,6 +271,7 @@ const apply = (row: Planned, { importing, people, lookUps, before }: Applying): 
   row.faults.push(...applied.faults);
   row.warnings.push(...applied.warnings);
   const { change } = draft;
+  row.change = change;
   if (
     row.personId !== null &&
     row.personId === importing.ownPerson &&
@@ -281,7 +282,7 @@ const apply = (row: Planned, { importing, people, lookUps, before }: Applying): 
     const [section] = uncoveredWrites(change, grants, { before, after: register, today });
     if (section) row.faults.push({ field: null, problem: problem('right_missing', { section }), offers: [] });
   }
-  if (row.faults.length > 0) drop(row);
+  if (row.faults.length > 0) drop(row, register);
   else row.personId ??= applied.personId;
 };
 

@@ -1,8 +1,9 @@
-import type { Fault } from '@gremium/contract';
+import type { Day, Fault } from '@gremium/contract';
 import { CLEAR } from '@gremium/contract';
-import { placementOf } from '../people/employments';
+import { placementOf, spellsOf } from '../people/employments';
 import { fold } from '../people/names';
 import { managerOf } from '../structure/manager';
+import { isBefore } from '../time/calendar';
 import { Draft } from '../time/draft';
 import { problem } from '../time/problem';
 import type { Importing, Planned } from './import-people';
@@ -23,6 +24,7 @@ export class Managers {
     private readonly importing: Importing,
     rows: readonly Planned[],
   ) {
+    if (!rows.some(({ cells }) => cells.manager !== undefined)) return;
     for (const row of rows) {
       const { number, email, given, family, name } = row.cells;
       const keys = [number, email && emailKey(email), name && fold(name)];
@@ -53,12 +55,21 @@ export class Managers {
       return fault(problem('manager_differs', { name: this.people.nameOn(before.managerId, on) }));
     if (managerId === personId) return fault(problem('reporting_ring', { path: [] }));
     taken.set(positionId, { managerId, positionId });
-    if (managerOf(register, personId, on)?.personId === managerId) return draft;
-    const at = placementOf(register, managerId, on)?.values.positionId;
-    if (at === undefined) return fault(problem('manager_unplaced', { day: on }));
-    if (at === positionId) return fault(problem('reporting_ring', { path: [] }));
-    draft.set('position', positionId, { from: on, values: { reportsToId: at } });
+    const since = this.placedFrom(managerId, on);
+    if (since === null || !isBefore(since, own.until)) return fault(problem('manager_unplaced', { day: on }));
+    if (managerOf(register, personId, since)?.personId === managerId) return draft;
+    const at = placementOf(register, managerId, since)?.values.positionId;
+    if (at === undefined || at === positionId) return fault(problem('reporting_ring', { path: [] }));
+    draft.set('position', positionId, { from: since, values: { reportsToId: at } });
     return draft;
+  }
+
+  // From when somebody can lead from a day on: that day, or the first on which they hold a position.
+  private placedFrom(personId: number, on: Day): Day | null {
+    const { register } = this.importing;
+    if (placementOf(register, personId, on)) return on;
+    const [next] = spellsOf(register, personId).filter(({ from }) => isBefore(on, from));
+    return next && placementOf(register, personId, next.from) ? (next.from as Day) : null;
   }
 
   private find(text: string): Target {

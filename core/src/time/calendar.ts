@@ -137,6 +137,7 @@ export const lastDay = (of: Period): Day | null =>
 
 /** The parts of `whole` that no period of `parts` covers, in order. */
 export const uncovered = (whole: Period, parts: readonly Period[]): Period[] => {
+  if (parts.some((part) => isWithin(whole, part))) return [];
   const gaps: Period[] = [];
   let at = whole.from;
   for (const part of [...parts].sort(byFrom)) {

@@ -33,13 +33,23 @@ export interface Register {
   revert(change: Change): void;
 }
 
+// Rows that refer to one thing: mostly one or two, for which a set takes four times the room of a list.
+type Referring = AnyRow[] | Set<AnyRow>;
+type Naming = { field: string; index: Map<number, Referring> };
+const MOST_LISTED = 16;
+
 /** A register of rows as objects: for what a decision needs, a record page, a history in the making. */
 export class RowRegister implements Register {
   private readonly bySection = new Map<SectionName, Map<number, AnyRow[]>>(
     sectionNames.map((name) => [name, new Map()]),
   );
-  // "section.field" → thing referred to → rows that refer to it
-  private readonly referring = new Map<string, Map<number, Set<AnyRow>>>();
+  // of each section, its fields that name things, each with thing → rows that name it
+  private readonly referring = new Map<SectionName, Naming[]>(
+    sectionNames.map((name) => [
+      name,
+      sectionRefs(name).map(({ field }) => ({ field, index: new Map<number, Referring>() })),
+    ]),
+  );
 
   constructor(rows: Iterable<AnyRow> = []) {
     for (const row of rows) this.add(row);
@@ -71,13 +81,12 @@ export class RowRegister implements Register {
     thing: number,
     within: Period = ALWAYS,
   ): Row<S>[] {
-    const rows = this.referring.get(`${section}.${field}`)?.get(thing);
+    const rows = this.naming(section, field)?.get(thing);
     return [...(rows ?? [])].filter((row) => overlaps(row, within)) as unknown as Row<S>[];
   }
 
   named<S extends SectionName>(section: S, field: keyof Values<S> & string): number[] {
-    const targets = this.referring.get(`${section}.${field}`) ?? new Map<number, Set<AnyRow>>();
-    return [...targets].filter(([, rows]) => rows.size > 0).map(([thing]) => thing);
+    return [...(this.naming(section, field)?.keys() ?? [])];
   }
 
   apply({ recorded, superseded }: Change): void {
@@ -94,12 +103,14 @@ export class RowRegister implements Register {
     const rows = things.get(row.thing);
     if (rows) rows.push(row);
     else things.set(row.thing, [row]);
-    for (const [key, target] of this.targets(row)) {
-      const index = this.referring.get(key) ?? new Map<number, Set<AnyRow>>();
-      this.referring.set(key, index);
+    const values = row.values as Record<string, unknown>;
+    for (const { field, index } of this.referring.get(row.section) as Naming[]) {
+      const target = values[field] as number | null;
+      if (target === null) continue;
       const found = index.get(target);
-      if (found) found.add(row);
-      else index.set(target, new Set([row]));
+      if (!found) index.set(target, [row]);
+      else if (found instanceof Set) found.add(row);
+      else if (found.push(row) > MOST_LISTED) index.set(target, new Set(found));
     }
   }
 
@@ -109,13 +120,17 @@ export class RowRegister implements Register {
     if (at < 0) throw new Error(`row ${row.id} of ${row.section} ${row.thing} is not believed`);
     const [gone] = rows.splice(at, 1) as [AnyRow];
     if (rows.length === 0) this.bySection.get(row.section)?.delete(row.thing);
-    for (const [key, target] of this.targets(gone)) this.referring.get(key)?.get(target)?.delete(gone);
+    const values = gone.values as Record<string, unknown>;
+    for (const { field, index } of this.referring.get(gone.section) as Naming[]) {
+      const target = values[field] as number | null;
+      const found = target === null ? undefined : index.get(target);
+      if (found instanceof Set) found.delete(gone);
+      else found?.splice(found.indexOf(gone), 1);
+      if (found && (found instanceof Set ? found.size : found.length) === 0) index.delete(target as number);
+    }
   }
 
-  private targets({ section, values }: AnyRow): [string, number][] {
-    const fields = values as Record<string, unknown>;
-    return sectionRefs(section)
-      .filter(({ field }) => fields[field] !== null)
-      .map(({ field }) => [`${section}.${field}`, fields[field] as number]);
+  private naming(section: SectionName, field: string): Map<number, Referring> | undefined {
+    return this.referring.get(section)?.find((naming) => naming.field === field)?.index;
   }
 }

@@ -43,7 +43,10 @@ const suffixes: [RegExp, ProblemCode][] = [
   [/_number_taken$/, 'number_taken'],
   [/^employment_apart$/, 'employment_overlap'],
   [/^(organisation|location|placement)_full_time$/, 'value_invalid'],
-  [/^(job_fte|position_(standing|places|fte|handover)|journal_one)$/, 'value_invalid'],
+  [
+    /^(job_fte|position_(standing|places|fte|handover)|journal_one|import_(format|state|work))$/,
+    'value_invalid',
+  ],
 ];
 
 /** The problem code of a database constraint: its own name, or what its family means; undefined if unknown. */

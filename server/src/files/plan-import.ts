@@ -18,13 +18,14 @@ import type { Neighbourhood } from '../time/neighbourhood';
 import { peopleNamed, positionsCoded } from './import.sql';
 
 export type PlanAsk = {
-  rows: readonly FileRow[];
+  /** Read anew for each decision, and let go with it: they may be many. */
+  rows: () => Promise<FileRow[]>;
   viewer: Viewer;
   day: Day;
   newNumbers: boolean;
   /** Whether people get their numbers of the series (a check needs none). */
   gives: boolean;
-  onRow: (done: number) => void;
+  onRow: (done: number, total: number) => void;
 };
 
 /** New ids that a row may need at most: a person with contacts, terms, a position made with it, and versions cut. */
@@ -45,12 +46,17 @@ const REFERENCE: readonly SectionName[] = [
 /** Decides an import. Its problems are those of rows; the decision as a whole has none. */
 export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Decision<Imported>> => {
   const { near, newId, entry, today, tx } = deciding;
+  const made = new Made();
+  const rows = await ask.rows();
   await near.loadAll(REFERENCE);
-  await loadNamed(deciding, ask.rows);
-  const numbers = ask.gives ? await many<{ number: string }>(tx, nextNumbers(ask.rows.length)) : [];
-  const plan = importPeople(ask.rows, {
+  await loadNamed(deciding, rows);
+  near.isNew = (id) => made.has(id);
+  const numbers = ask.gives ? await many<{ number: string }>(tx, nextNumbers(rows.length)) : [];
+  const total = rows.length;
+  numbers.reverse();
+  const plan = importPeople(rows.splice(0), {
     register: near.register,
-    newId,
+    newId: () => made.add(newId()),
     entry,
     today,
     day: ask.day,
@@ -59,14 +65,29 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
     grants: ask.viewer.grants,
     sees: sight(near, ask.viewer, today),
     ownPerson: ask.viewer.personId,
-    onRow: ask.onRow,
+    onRow: (done) => ask.onRow(done, total),
   });
-  numbers.reverse();
   for (let step = plan.next(); ; step = plan.next()) {
     if (step.done) return { change: step.value.change, problems: [], result: step.value, isJudged: true };
     await near.loadFor(step.value);
   }
 };
+
+/** Ids handed out by one act: few ranges, because a source hands them out one after the other. */
+class Made {
+  private readonly ranges: { from: number; to: number }[] = [];
+
+  add(id: number): number {
+    const last = this.ranges.at(-1);
+    if (last && last.to === id) last.to += 1;
+    else this.ranges.push({ from: id, to: id + 1 });
+    return id;
+  }
+
+  has(id: number): boolean {
+    return this.ranges.some(({ from, to }) => from <= id && id < to);
+  }
+}
 
 const texts = (rows: readonly FileRow[], ...fields: (keyof Cells)[]): string[] => [
   ...new Set(rows.flatMap(({ cells }) => fields.flatMap((field) => cells[field] ?? []))),
@@ -76,10 +97,7 @@ const loadNamed = async ({ tx, near }: Deciding, rows: readonly FileRow[]): Prom
   const ids = async (query: Parameters<typeof many>[1]) =>
     (await many<{ id: number }>(tx, query)).map(({ id }) => id);
   const emails = texts(rows, 'email', 'manager').map((text) => text.toLowerCase());
-  const called = rows.flatMap(({ cells: { given, family } }) => {
-    const name = [given, family].filter(Boolean).join(' ');
-    return name ? [name, [family, given].filter(Boolean).join(' ')] : [];
-  });
+  const called = rows.flatMap(({ cells: { given, family } }) => [given, family].filter(Boolean).join(' '));
   const names = [...new Set([...texts(rows, 'manager', 'name'), ...called].map(fold))];
   const people = await ids(peopleNamed(texts(rows, 'number', 'manager'), emails, names));
   const codes = texts(rows, 'position').map((text) => text.toLowerCase());

@@ -94,36 +94,36 @@ const fileRows = async (db: Db, kept: queries.Kept): Promise<FileRow[]> => {
   }
 };
 
-type Ask = { rows: FileRow[]; kept: queries.Kept; preview: boolean; onProgress: OnProgress };
+type Ask = { db: Db; kept: queries.Kept; preview: boolean; onProgress: OnProgress };
 
-const planAsk = ({ rows, kept, preview, onProgress }: Ask, viewer: Viewer) => ({
-  rows,
+const planAsk = ({ db, kept, preview, onProgress }: Ask, viewer: Viewer) => ({
+  rows: () => fileRows(db, kept),
   viewer,
   day: kept.day as Day,
   newNumbers: kept.newNumbers,
   gives: !preview,
-  onRow: (done: number) => {
-    if (done % 500 === 0 || done === rows.length) onProgress(done, rows.length);
+  onRow: (done: number, total: number) => {
+    if (done % 500 === 0 || done === total) onProgress(done, total);
   },
 });
 
 const check = async (server: Server, { id, worker, viewer }: Job, onProgress: OnProgress): Promise<void> => {
   const { pool } = server;
   const kept = await one<queries.Kept>(pool, queries.importById(id));
-  const rows = await fileRows(pool, kept);
+  const { total } = await one<{ total: number }>(pool, queries.countRows(id, null));
   let today: Day | undefined;
   const { result } = await act<Imported>(server, viewer, {
     kind: 'import',
     preview: true,
     locks: [],
-    newIds: rows.length * IDS_PER_ROW + 10,
+    newIds: total * IDS_PER_ROW + 10,
     decide: (deciding) => {
       today = deciding.today;
-      return planImport(deciding, planAsk({ rows, kept, preview: true, onProgress }, viewer));
+      return planImport(deciding, planAsk({ db: pool, kept, preview: true, onProgress }, viewer));
     },
   });
   const { results } = result;
-  await keepOutcomes(pool, id, results, onProgress);
+  await keepOutcomes(pool, id, results, { isWritten: false });
   const counts = countsOf(results);
   const summary = summaryOf(results, today as Day);
   const found = { revision: kept.revision, counts, summary, warnings: warningsOf(results) };
@@ -159,22 +159,23 @@ const warningsOf = (results: readonly RowResult[]) => {
   return [...found.values()];
 };
 
+// Somebody new is there only once the row is written.
+const outcomeOf = ({ row, status, faults, personId, what }: RowResult, isWritten: boolean) => ({
+  row,
+  status,
+  faults: JSON.stringify(faults),
+  person: what === 'hire' && !(isWritten && status === 'new') ? null : personId,
+});
+
 const keepOutcomes = async (
   db: Db,
   id: number,
   results: readonly RowResult[],
-  onProgress: OnProgress,
+  { isWritten }: { isWritten: boolean },
 ): Promise<void> => {
   for (let i = 0; i < results.length; i += BATCH) {
-    const outcomes = results.slice(i, i + BATCH).map(({ row, status, faults, personId, what }) => ({
-      row,
-      status,
-      faults: JSON.stringify(faults),
-      // somebody new is there only once it is written
-      person: status === 'new' && what === 'hire' ? null : personId,
-    }));
+    const outcomes = results.slice(i, i + BATCH).map((result) => outcomeOf(result, isWritten));
     await many(db, queries.keepOutcomes(id, outcomes));
-    onProgress(results.length, results.length);
   }
 };
 
@@ -184,7 +185,7 @@ const write = async (server: Server, { id, worker, viewer }: Job, onProgress: On
   const { pool } = server;
   const kept = await one<queries.Kept & { writing: Writing }>(pool, queries.importById(id));
   const { writing } = await one<{ writing: Writing }>(pool, queries.writingOf(id));
-  const rows = await fileRows(pool, kept);
+  const { total } = await one<{ total: number }>(pool, queries.countRows(id, null));
   await act<Imported>(server, viewer, {
     kind: 'import',
     reason: writing.reason,
@@ -196,12 +197,12 @@ const write = async (server: Server, { id, worker, viewer }: Job, onProgress: On
     preview: false,
     alone: true,
     locks: [],
-    newIds: rows.length * IDS_PER_ROW + 10,
+    newIds: total * IDS_PER_ROW + 10,
     words: writing.words,
     decide: async (deciding) => {
       const decision = await planImport(
         deciding,
-        planAsk({ rows, kept, preview: false, onProgress }, viewer),
+        planAsk({ db: pool, kept, preview: false, onProgress }, viewer),
       );
       const { results } = decision.result;
       const { refused } = countsOf(results);
@@ -219,15 +220,7 @@ const keepWritten = async (
   { id, worker, entry }: { id: number; worker: string; entry: number },
   results: readonly RowResult[],
 ): Promise<void> => {
-  for (let i = 0; i < results.length; i += BATCH) {
-    const outcomes = results.slice(i, i + BATCH).map(({ row, status, faults, personId }) => ({
-      row,
-      status,
-      faults: JSON.stringify(faults),
-      person: personId,
-    }));
-    await many(tx, queries.keepOutcomes(id, outcomes));
-  }
+  await keepOutcomes(tx, id, results, { isWritten: true });
   await many(tx, queries.keepCounts(id, countsOf(results)));
   mine(await maybeOne(tx, queries.keepWritten(id, worker, entry)));
 };

@@ -56,9 +56,11 @@ export class Neighbourhood {
   async loadFor(change: Change): Promise<Register> {
     const rows = [...change.recorded, ...change.superseded];
     const affected = affectedBy(change, this.register);
-    const seeds: Seed[] = rows.map((row) => ({ kind: sections[row.section].kind, id: row.thing }));
+    const seeds: Seed[] = [];
+    for (const { section, thing } of rows)
+      if (!this.isNew(thing)) seeds.push({ kind: sections[section].kind, id: thing });
     for (const kind of ['unit', 'position', 'person', 'employment'] as const)
-      for (const id of affected[kind]) seeds.push({ kind, id });
+      for (const id of affected[kind]) if (!this.isNew(id)) seeds.push({ kind, id });
     await this.load(seeds);
     await this.loadNamed(change.recorded);
     await this.loadReferrers(change);
@@ -118,8 +120,11 @@ export class Neighbourhood {
     return this.take(await manyById<Row>(this.tx, rowsWhere(section, field, fresh)));
   }
 
+  /** Things that are made just now: the database knows nothing of them, so nothing is asked. */
+  isNew: (id: number) => boolean = () => false;
+
   private unasked(what: string, ids: readonly number[]): number[] {
-    const fresh = [...new Set(ids)].filter((id) => !this.asked.has(`${what} ${id}`));
+    const fresh = [...new Set(ids)].filter((id) => !this.isNew(id) && !this.asked.has(`${what} ${id}`));
     for (const id of fresh) this.asked.add(`${what} ${id}`);
     return fresh;
   }

@@ -13,6 +13,7 @@ export const Dividers = () => {
   const tabs = [
     { at: '/people', path: '/people', label: t('divider.people'), is: may.view('person_name') },
     { at: '/structure', path: '/structure/outline', label: t('divider.structure'), is: may.view('unit') },
+    { at: '/files', path: '/files/imports', label: t('divider.files'), is: may.act('import') },
     { at: '/reports', path: '/reports/cross-table', label: t('divider.reports'), is: may.count },
     { at: '/setup', path: '/setup/journal', label: t('divider.setup'), is: may.act('journal') },
   ];

@@ -13,6 +13,8 @@ const Outline = lazy(async () => ({ default: (await import('../structure/outline
 const Positions = lazy(async () => ({ default: (await import('../structure/positions')).Positions }));
 const People = lazy(async () => ({ default: (await import('../people/people')).People }));
 const CrossTable = lazy(async () => ({ default: (await import('../measures/cross-table')).CrossTable }));
+const Imports = lazy(async () => ({ default: (await import('../files/imports')).Imports }));
+const Templates = lazy(async () => ({ default: (await import('../files/templates')).Templates }));
 const Journal = lazy(async () => ({ default: (await import('../time/journal')).Journal }));
 const SlipPanel = lazy(async () => ({ default: (await import('../movements/slip-panel')).SlipPanel }));
 
@@ -37,6 +39,8 @@ export const Inside = ({ onMode }: { onMode: (mode: Mode) => void }) => {
             <Route path="/people/:id?" element={<People />} />
             <Route path="/structure/outline" element={<Outline />} />
             <Route path="/structure/positions/:id?" element={<Positions />} />
+            <Route path="/files/imports/:id?" element={<Imports />} />
+            <Route path="/files/templates" element={<Templates />} />
             <Route path="/reports/cross-table" element={<CrossTable />} />
             <Route path="/setup/journal/:number?" element={<Journal />} />
             <Route path="*" element={<Navigate to={home} replace />} />

@@ -48,6 +48,7 @@ export const de: Texts = {
     label: 'Register',
     people: 'Personen',
     structure: 'Struktur',
+    files: 'Dateien',
     reports: 'Berichte',
     setup: 'Einrichtung',
   },

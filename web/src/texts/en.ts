@@ -47,6 +47,7 @@ export const en = {
     label: 'Dividers',
     people: 'People',
     structure: 'Structure',
+    files: 'Files',
     reports: 'Reports',
     setup: 'Setup',
   },

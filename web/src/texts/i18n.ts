@@ -4,6 +4,7 @@ import 'dayjs/locale/en-gb';
 import i18next from 'i18next';
 import { initReactI18next } from 'react-i18next';
 import { setGermanLocale } from '../frame/locale';
+import type { FileTexts } from '../files/file-texts';
 import type { ReportTexts } from '../measures/report-texts';
 import { type Texts, en } from './en';
 
@@ -13,7 +14,7 @@ declare module 'i18next' {
     // keys hold underscores themselves
     pluralSeparator: '+';
     contextSeparator: '~';
-    resources: { translation: Texts; reports: ReportTexts };
+    resources: { translation: Texts; reports: ReportTexts; files: FileTexts };
   }
 }
 

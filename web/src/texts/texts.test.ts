@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { problemCodes } from '@gremium/contract';
+import * as files from '../files/file-texts';
 import * as reports from '../measures/report-texts';
 import { de } from './de';
 import { en } from './en';
@@ -16,6 +17,7 @@ describe('the catalogue of texts', () => {
   test.each([
     ['whole', { en, de }],
     ['reports', reports],
+    ['files', files],
   ])('has the same keys with the same placeholders in every language, none empty (%s)', (_, texts) => {
     expect(keysOf(texts.de)).toEqual(keysOf(texts.en));
     for (const key of keysOf(texts.en)) {

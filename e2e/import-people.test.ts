@@ -1,0 +1,114 @@
+// An administrator takes in thirty people from a file with five kinds of faults, mends two rows in place, writes the good
+// ones, takes the same file in again, and undoes it all.
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { Browser, Page } from 'puppeteer-core';
+import { type Running, believed, startServer } from '../server/test/harness';
+import { findings, kept, openBrowser, openPage, press, sees, signInPage } from './browser';
+
+const FILE = 'demo/files/season-crew-faulty.csv';
+
+let running: Running;
+let browser: Browser;
+let page: Page;
+beforeAll(async () => {
+  running = await startServer('demo');
+  browser = await openBrowser();
+  page = await openPage(browser);
+  await signInPage(page, running.address, 'Tuuli');
+});
+afterAll(async () => {
+  await browser.close();
+  await running.close();
+});
+
+const takeIn = async () => {
+  const input = await page.waitForSelector('#file-to-take-in');
+  await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(FILE);
+};
+
+/** The counts of the check, by their words. */
+const counts = () =>
+  page.$$eval('.importstep .figures > div', (parts) =>
+    Object.fromEntries(
+      parts.map((part) => [
+        part.querySelector('dt')?.firstChild?.textContent ?? '',
+        Number(part.querySelector('dd')?.textContent),
+      ]),
+    ),
+  );
+
+const waitForCounts = (refused: number, fresh: number) =>
+  page.waitForFunction(
+    (wanted: string) =>
+      [...document.querySelectorAll('.importstep .figures dd')].map((dd) => dd.textContent).join() ===
+        wanted && !document.querySelector('.working'),
+    { timeout: 30_000 },
+    [30, fresh, 0, 30 - fresh - refused, refused].join(),
+  );
+
+const faultyRows = () =>
+  page.$$eval('.repairgrid tbody tr', (rows) =>
+    rows.map((row) => [
+      Number(row.querySelector('th')?.textContent),
+      row.querySelector('.fault')?.textContent?.trim() ?? '',
+    ]),
+  );
+
+describe('people from a file', () => {
+  let before: string[];
+
+  test('each faulty row says what is wrong; two are mended in place; the good ones are written', () =>
+    kept(page, 'import', async () => {
+      before = await believed(running);
+      await press(page, 'Files');
+      await sees(page, 'Nothing has been taken in yet');
+      await takeIn();
+      await waitForCounts(7, 23);
+      const rows = await faultyRows();
+      expect(rows.map(([row]) => row)).toEqual([6, 7, 13, 16, 21, 26, 27]);
+      const said = rows.map(([, text]) => text as string);
+      expect(said[0]).toMatch(/^Manager: Nobody can report to themselves/);
+      expect(said[1]).toMatch(/^Manager: Nobody can report to themselves/);
+      expect(said[2]).toMatch(/^Unit: There is no Cabins, Vess Tira/);
+      expect(said[3]).toMatch(/^First day: This is needed/);
+      expect(said[4]).toMatch(/^First day: There is no such day/);
+      expect(said[5]).toMatch(/^Email: This email stands in row 27 too/);
+      expect(said[6]).toMatch(/^Email: This email stands in row 26 too/);
+      expect(await findings(page)).toEqual([]);
+      await press(page, 'Cabins, Vess Tiira');
+      await waitForCounts(6, 24);
+      const cell = await page.waitForSelector('input[aria-label="First day, row 16"]');
+      await cell?.type('3 May 2027');
+      await page.keyboard.press('Enter');
+      await waitForCounts(5, 25);
+      expect(await believed(running)).toEqual(before);
+      await press(page, 'Write 25, leave out 5');
+      await sees(page, '25 rows were written as entry');
+      await sees(page, '5 rows were left out');
+      expect(await page.$$eval('.resultrows a', (links) => links.length)).toBe(25);
+      expect(await findings(page)).toEqual([]);
+    }));
+
+  test('the same file again: all that was written is the same, and nothing is', () =>
+    kept(page, 'import-again', async () => {
+      await takeIn();
+      // the unit mended in place is still wrong in the file; a blank first day leaves the one recorded
+      await waitForCounts(6, 0);
+      expect(await counts()).toMatchObject({ 'rows read': 30, new: 0, changed: 0, same: 24, refused: 6 });
+      await sees(page, 'No row can be written yet');
+      await press(page, 'Cabins, Vess Tiira');
+      await waitForCounts(5, 0);
+      await press(page, 'Cancel import');
+      await sees(page, 'Cancelled. Nothing was written.');
+    }));
+
+  test('undone as one entry, the register is as before', () =>
+    kept(page, 'import-undo', async () => {
+      await page.goto(`${running.address}/files/imports/1`);
+      await press(page, 'Undo the import');
+      await page.waitForSelector('.undo-plan li');
+      await press(page, 'Undo this entry');
+      await sees(page, 'Undone by entry');
+      expect(await believed(running)).toEqual(before);
+    }));
+});

@@ -1,0 +1,88 @@
+// npm run demo-files: makes the files to import that ship with the demo, clean and faulty, from a fixed seed.
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { stringify } from 'csv-stringify/sync';
+import excel from 'exceljs';
+import { Names } from '../demo/names';
+import { Chance } from '../demo/random';
+
+const FOLDER = 'demo/files';
+const HEADINGS = [
+  'Given name',
+  'Family name',
+  'Email',
+  'Nationality',
+  'First day',
+  'Unit',
+  'Job',
+  'Worker type',
+  'Contract',
+  'Fixed until',
+  'Pay',
+  'Manager',
+  'Locker',
+];
+const VESSELS = ['Tiira', 'Ejder', 'Kajakas', 'Lunde', 'Ruokki', 'Alka'];
+const COLUMN = (name: string): number => HEADINGS.indexOf(name);
+
+const names = new Names(20261123);
+const chance = new Chance(4680);
+
+/** Cabin crew of a summer season, hired into units whose hires need no position. */
+const crew = (count: number): string[][] => {
+  const rows: string[][] = [];
+  for (let i = 0; i < count; i++) {
+    const { given, family, nationality } = names.next('FI', chance);
+    const email = `season${100 + i}@crew.example`;
+    const firstDay = `2027-05-${String(chance.int(1, 28)).padStart(2, '0')}`;
+    const unit = `Cabins, Vess ${VESSELS[i % VESSELS.length]}`;
+    const terms = ['Cabin Attendant', 'Employee', 'Seasonal', '2027-09-30', '2150'];
+    rows.push([given, family, email, nationality, firstDay, unit, ...terms, '', `L${i + 1}`]);
+  }
+  return rows;
+};
+
+const isoDay = /^(\d{4})-(\d{2})-(\d{2})$/;
+
+const workbook = async (file: string, rows: readonly string[][]): Promise<void> => {
+  const book = new excel.Workbook();
+  book.created = new Date(0);
+  book.modified = new Date(0);
+  const sheet = book.addWorksheet('Season crew');
+  sheet.addRow(HEADINGS).font = { bold: true };
+  for (const row of rows)
+    sheet.addRow(row.map((cell) => (isoDay.test(cell) ? new Date(`${cell}T00:00:00Z`) : cell)));
+  sheet.columns.forEach((column) => (column.width = 18));
+  await book.xlsx.writeFile(`${FOLDER}/${file}`);
+};
+
+/** Thirty rows with five kinds of faults: a ring of managers, an unknown unit, no first day, no such day, an email twice. */
+const spoil = (rows: readonly string[][]): string[][] => {
+  const spoiled = rows.map((row) => [...row]);
+  const put = (row: number, column: string, text: string) => {
+    (spoiled[row] as string[])[COLUMN(column)] = text;
+  };
+  const emailOf = (row: number) => (spoiled[row] as string[])[COLUMN('Email')] as string;
+  put(4, 'Manager', emailOf(5));
+  put(5, 'Manager', emailOf(4));
+  put(11, 'Unit', 'Cabins, Vess Tira');
+  put(14, 'First day', '');
+  put(19, 'First day', '31.06.2027');
+  put(25, 'Email', emailOf(24));
+  return spoiled;
+};
+
+mkdirSync(FOLDER, { recursive: true });
+const clean = crew(24);
+writeFileSync(
+  `${FOLDER}/season-crew.csv`,
+  stringify([['# Season crew, cabins, summer 2027'], HEADINGS, ...clean], { delimiter: ';' }),
+);
+await workbook('season-crew.xlsx', clean);
+const faulty = spoil(crew(30));
+writeFileSync(`${FOLDER}/season-crew-faulty.csv`, stringify([HEADINGS, ...faulty]));
+await workbook('season-crew-faulty.xlsx', faulty);
+const phones = Array.from({ length: 12 }, (_, i) => [String(1003 + i), `+358 40 ${5551200 + i}`]);
+writeFileSync(
+  `${FOLDER}/telefonnummern.tsv`,
+  stringify([['Personalnummer', 'Telefon'], ...phones], { delimiter: '\t' }),
+);

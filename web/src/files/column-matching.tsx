@@ -1,0 +1,103 @@
+import { ImportField, importFields } from '@gremium/contract';
+import { Button, Select } from 'antd';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { Step, type StepProps } from './import-sheet';
+
+/** Names of fields in the language of the page. */
+export const useFieldLabel = () => {
+  const { i18n } = useTranslation();
+  const language = i18n.language === 'de' ? 'de' : 'en';
+  return (field: ImportField): string => importFields[field].label[language];
+};
+
+/** What each column is taken for, and a form to say it otherwise. */
+export const ColumnMatching = ({ of, acts }: StepProps) => {
+  const { t } = useTranslation('files');
+  const labelOf = useFieldLabel();
+  const { columns, state, own } = of;
+  const isUnknown = columns.every(({ field }) => field === null);
+  const [editing, setEditing] = useState<(ImportField | null)[] | null>(null);
+  const canMatch = own && (state === 'uploaded' || ['checked', 'in_repair', 'ready'].includes(state));
+  const fields = editing ?? (isUnknown && canMatch ? columns.map(({ field }) => field) : null);
+  if (fields)
+    return (
+      <Step number={2} name={t('columns.head')} look="now">
+        <p className="source">{t('columns.once')}</p>
+        <div className="matching">
+          {columns.map(({ heading, samples }, i) => (
+            <label key={`${heading} ${i}`} htmlFor={`column-${i}`}>
+              <span className="heading">{heading}</span>
+              <Select<ImportField | ''>
+                id={`column-${i}`}
+                aria-label={t('columns.of', { heading })}
+                variant="underlined"
+                showSearch={{ optionFilterProp: 'label' }}
+                value={fields[i] ?? ''}
+                options={[
+                  { value: '' as const, label: t('columns.left') },
+                  ...ImportField.options.map((value) => ({ value, label: labelOf(value) })),
+                ]}
+                onChange={(chosen) =>
+                  setEditing(
+                    fields.map((field, at) => (at === i ? chosen || null : field === chosen ? null : field)),
+                  )
+                }
+              />
+              <span className="source">
+                {t('columns.sample', { samples: samples.filter(Boolean).join(', ') || '–' })}
+              </span>
+            </label>
+          ))}
+        </div>
+        <div className="acts">
+          <Button
+            type="primary"
+            disabled={fields.every((field) => field === null)}
+            loading={acts.arrange.isPending}
+            onClick={() => acts.arrange.mutate({ columns: fields }, { onSuccess: () => setEditing(null) })}
+          >
+            {t('columns.check')}
+          </Button>
+          {!isUnknown && (
+            <Button type="text" onClick={() => setEditing(null)}>
+              {t('columns.leave')}
+            </Button>
+          )}
+        </div>
+      </Step>
+    );
+  return (
+    <Step
+      number={2}
+      name={t('columns.head')}
+      look="done"
+      act={
+        canMatch && (
+          <button
+            type="button"
+            className="textact"
+            onClick={() => setEditing(columns.map(({ field }) => field))}
+          >
+            {t('columns.again')}
+          </button>
+        )
+      }
+    >
+      <ul className="matched">
+        {columns.map(({ heading, field, how }, i) => (
+          <li key={`${heading} ${i}`} className={field === null ? 'left' : undefined}>
+            <span className="soft">{heading}</span>
+            <span className="arrow" aria-hidden>
+              →
+            </span>
+            <span>
+              {field === null ? t('columns.left') : labelOf(field)}
+              {how === 'memory' && field !== null && <span className="source"> {t('columns.memory')}</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Step>
+  );
+};

@@ -1,0 +1,110 @@
+import { type ImportLine, type ImportOut, type RowStatus, fileEndpoints } from '@gremium/contract';
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { call, upload } from '../api';
+
+const PAGE = 100;
+
+export const fileKeys = {
+  all: ['imports'] as const,
+  list: ['imports', 'list'] as const,
+  one: (id: number) => ['imports', 'one', id] as const,
+  rows: (id: number, status: RowStatus) => ['imports', 'rows', id, status] as const,
+};
+
+export const useImports = () =>
+  useInfiniteQuery({
+    queryKey: fileKeys.list,
+    initialPageParam: 0,
+    queryFn: ({ pageParam }) => call(fileEndpoints.imports, { query: { limit: PAGE, offset: pageParam } }),
+    getNextPageParam: (last, pages) => (pages.length * PAGE < last.total ? pages.length * PAGE : undefined),
+  });
+
+/** One import; while it is worked on, events of the server say how far it is. */
+export const useImport = (id: number) => {
+  const queries = useQueryClient();
+  const query = useQuery({
+    queryKey: fileKeys.one(id),
+    queryFn: () => call(fileEndpoints.import, { params: { id } }),
+    retry: false,
+  });
+  const isWorking = (query.data?.work ?? null) !== null;
+  useEffect(() => {
+    if (!isWorking) return;
+    const events = new EventSource(`/api/imports/${id}/progress`);
+    events.onmessage = ({ data }: MessageEvent<string>) => {
+      const { work } = JSON.parse(data) as Pick<ImportLine, 'work'>;
+      if (work) queries.setQueryData<ImportOut>(fileKeys.one(id), (old) => (old ? { ...old, work } : old));
+      else {
+        events.close();
+        void queries.invalidateQueries();
+      }
+    };
+    // the stream ends when the work does; if it broke off, ask how things stand
+    events.onerror = () => {
+      events.close();
+      void queries.invalidateQueries({ queryKey: fileKeys.all });
+    };
+    return () => events.close();
+  }, [id, isWorking, queries]);
+  return query;
+};
+
+export const useImportRows = (id: number, status: RowStatus, limit: number, enabled = true) =>
+  useQuery({
+    queryKey: [...fileKeys.rows(id, status), limit],
+    queryFn: () => call(fileEndpoints.importRows, { params: { id }, query: { status, limit } }),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+
+/** What can be done with an import; afterwards it is asked for anew. */
+export const useImportActs = (id: number) => {
+  const queries = useQueryClient();
+  const done = { onSettled: () => queries.invalidateQueries({ queryKey: fileKeys.all }) };
+  const params = { id };
+  type Body<E extends keyof typeof fileEndpoints> = Parameters<
+    typeof call<(typeof fileEndpoints)[E]>
+  >[1] extends { body: infer B }
+    ? B
+    : never;
+  return {
+    arrange: useMutation({
+      mutationFn: (body: Body<'arrangeImport'>) => call(fileEndpoints.arrangeImport, { params, body }),
+      ...done,
+    }),
+    repair: useMutation({
+      mutationFn: (body: Body<'repairImport'>) => call(fileEndpoints.repairImport, { params, body }),
+      ...done,
+    }),
+    check: useMutation({ mutationFn: () => call(fileEndpoints.checkImport, { params }), ...done }),
+    write: useMutation({
+      mutationFn: (body: Body<'writeImport'>) => call(fileEndpoints.writeImport, { params, body }),
+      ...done,
+    }),
+    cancel: useMutation({ mutationFn: () => call(fileEndpoints.cancelImport, { params }), ...done }),
+  };
+};
+
+/** Takes files in, one after the other; answers with the id of the last. */
+export const useTakeIn = (onTaken: (id: number) => void) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (files: readonly File[]) => {
+      let last = 0;
+      for (const file of files)
+        last = (await upload(fileEndpoints.uploadImport, { name: file.name }, file)).id;
+      return last;
+    },
+    onSuccess: async (id) => {
+      await queries.invalidateQueries({ queryKey: fileKeys.list });
+      if (id) onTaken(id);
+    },
+  });
+};

@@ -1,0 +1,230 @@
+import type { ImportOut } from '@gremium/contract';
+import { Button, Progress } from 'antd';
+import { useTranslation } from 'react-i18next';
+import { useFormat } from '../texts/format';
+import { DayInput } from '../ui/field-input';
+import { Problems, useSentence } from '../ui/problems';
+import { PickWord } from '../ui/sentence';
+import { ColumnMatching } from './column-matching';
+import { useImport, useImportActs } from './files.queries';
+import { ImportResult } from './import-result';
+import { RepairGrid } from './repair-grid';
+import { WriteImport } from './write-import';
+
+export type Acts = ReturnType<typeof useImportActs>;
+export type StepProps = { of: ImportOut; acts: Acts };
+
+const OVER = ['written', 'cancelled', 'undone'];
+
+/** One import as a page that fills downwards: file, columns, check, repair, write, result. */
+export const ImportSheet = ({ id, onAnother }: { id: number; onAnother: () => void }) => {
+  const { t } = useTranslation('files');
+  const { t: texts } = useTranslation();
+  const format = useFormat();
+  const found = useImport(id);
+  const acts = useImportActs(id);
+  const sentence = useSentence();
+  if (!found.data)
+    return (
+      <main className="record">
+        {found.error ? <Problems of={found.error} /> : <p className="waiting">{texts('waiting')}</p>}
+      </main>
+    );
+  const { name, at, by, state, counts, work, trouble, own, columns } = found.data;
+  const isOver = OVER.includes(state);
+  const failed =
+    Object.values(acts)
+      .map(({ error }) => error)
+      .find(Boolean) ?? null;
+  const step = { of: found.data, acts };
+  return (
+    <main className="record import">
+      <header className="recordhead">
+        <div>
+          <h1>{name}</h1>
+          <p className="soft">
+            {t('takenIn', { at: format.recently(at), who: by, state: t(`state.${state}`) })}
+          </p>
+        </div>
+        {!isOver && (
+          <Button loading={acts.cancel.isPending} onClick={() => acts.cancel.mutate()}>
+            {t('cancel')}
+          </Button>
+        )}
+      </header>
+      <Problems of={failed} />
+      {trouble.map((problem) => (
+        <p key={problem.code} className="problem" role="alert">
+          ! {sentence(problem)}
+        </p>
+      ))}
+      <FileStep {...step} onAnother={onAnother} />
+      {columns.length > 0 && <ColumnMatching {...step} />}
+      {work && <Working of={work} />}
+      {counts && <CheckStep {...step} />}
+      {counts && counts.refused > 0 && !isOver && <RepairGrid {...step} />}
+      {counts && !isOver && own && <WriteImport {...step} />}
+      {isOver && <ImportResult of={found.data} />}
+    </main>
+  );
+};
+
+/** A step of the page: its number, its name, and what it says. */
+export const Step = ({
+  number,
+  name,
+  look,
+  act,
+  children,
+}: {
+  number: number;
+  name: string;
+  look: 'done' | 'now' | 'next';
+  act?: React.ReactNode;
+  children: React.ReactNode;
+}) => (
+  <section className={`importstep ${look}`} aria-label={name}>
+    <div className="no" aria-hidden>
+      {number}
+    </div>
+    <div className="stepbody">
+      <h2>{name}</h2>
+      <div className="said">{children}</div>
+      {act && <div className="stepact">{act}</div>}
+    </div>
+  </section>
+);
+
+const FileStep = ({ of, acts, onAnother }: StepProps & { onAnother: () => void }) => {
+  const { t } = useTranslation('files');
+  const format = useFormat();
+  const { fileName, sheet, sheets, comments, columns, counts, day, newNumbers, state, own } = of;
+  const canChange = own && !OVER.includes(state);
+  const rows = counts?.read;
+  return (
+    <Step
+      number={1}
+      name={t('file.head')}
+      look="done"
+      act={
+        <button type="button" className="textact" onClick={onAnother}>
+          {t('file.another')}
+        </button>
+      }
+    >
+      <b>{fileName}</b>. {sheet && t(sheets > 1 ? 'file.sheetOf' : 'file.sheet', { sheet, sheets })}{' '}
+      {rows !== undefined &&
+        t('file.said', { count: rows, rows: format.number(rows), columns: columns.length })}{' '}
+      {comments > 0 && t('file.comments', { count: comments })}{' '}
+      <span className="forall">
+        {t('file.day')}{' '}
+        {canChange ? (
+          <DayInput
+            id="import-day"
+            label={t('file.day')}
+            value={day}
+            onChange={(next) => {
+              if (next && next !== day) acts.arrange.mutate({ day: next as never });
+            }}
+          />
+        ) : (
+          <span>{format.day(day)}.</span>
+        )}
+      </span>{' '}
+      {columns.some(({ field }) => field === 'number') && (
+        <span>
+          {t('file.numbers')}{' '}
+          {canChange ? (
+            <PickWord
+              pick={{
+                name: 'numbers',
+                label: t('file.numbers'),
+                value: newNumbers ? 'new' : 'refused',
+                options: [
+                  { value: 'refused', label: t('file.refusedNumbers') },
+                  { value: 'new', label: t('file.newNumbers') },
+                ],
+                onChange: (value) => acts.arrange.mutate({ newNumbers: value === 'new' }),
+              }}
+            />
+          ) : (
+            t(newNumbers ? 'file.newNumbers' : 'file.refusedNumbers')
+          )}
+          .
+        </span>
+      )}
+    </Step>
+  );
+};
+
+/** How far the work is; it goes on without the page. */
+const Working = ({ of: { what, done, total } }: { of: NonNullable<ImportOut['work']> }) => {
+  const { t } = useTranslation('files');
+  const format = useFormat();
+  return (
+    <div className="working" role="status">
+      <p>
+        ◷ {t(`working.${what}`)}
+        {total > 0 && ` ${t('rowsDone', { done: format.number(done), total: format.number(total) })}`}
+      </p>
+      <Progress
+        percent={total > 0 ? Math.floor((done / total) * 100) : 0}
+        showInfo={false}
+        size="small"
+        aria-label={t(`working.${what}`)}
+      />
+      <p className="source">{t('goesOn')}</p>
+    </div>
+  );
+};
+
+const FIGURES = [
+  ['new', 'moss'],
+  ['changed', 'indigo'],
+  ['same', 'soft'],
+  ['refused', 'wrong'],
+] as const;
+
+const CheckStep = ({ of: { counts, state, own, work }, acts }: StepProps) => {
+  const { t } = useTranslation('files');
+  const format = useFormat();
+  if (!counts) return null;
+  return (
+    <Step
+      number={3}
+      name={t('check.head')}
+      look="done"
+      act={
+        own &&
+        !OVER.includes(state) && (
+          <button
+            type="button"
+            className="textact"
+            disabled={work !== null}
+            onClick={() => acts.check.mutate()}
+          >
+            {t('check.again')}
+          </button>
+        )
+      }
+    >
+      <dl className="figures">
+        <div>
+          <dd className="figure n">{format.number(counts.read)}</dd>
+          <dt>{t('check.read')}</dt>
+        </div>
+        {FIGURES.map(([name, colour]) => (
+          <div key={name}>
+            <dd className={`figure n ${counts[name] > 0 ? colour : 'soft'}`}>
+              {format.number(counts[name])}
+            </dd>
+            <dt>
+              {t(`check.${name}`)}
+              <span className="source">{t(`check.${name}What`)}</span>
+            </dt>
+          </div>
+        ))}
+      </dl>
+    </Step>
+  );
+};

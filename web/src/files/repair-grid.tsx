@@ -1,0 +1,219 @@
+import type { Fault, ImportField, ImportRow } from '@gremium/contract';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useFormat } from '../texts/format';
+import { useSentence } from '../ui/problems';
+import { useFieldLabel } from './column-matching';
+import { useImportRows } from './files.queries';
+import type { StepProps } from './import-sheet';
+
+const SHOWN = 200;
+
+/** Rows that are refused, with what is wrong beside their number: cells to type into, offers to take, all alike at once. */
+export const RepairGrid = ({ of, acts }: StepProps) => {
+  const { t } = useTranslation('files');
+  const format = useFormat();
+  const labelOf = useFieldLabel();
+  const { id, columns, counts, own } = of;
+  const refused = useImportRows(id, 'refused', SHOWN);
+  const rows = refused.data?.rows ?? [];
+  const total = counts?.refused ?? 0;
+  const taken = useColumns(columns, rows);
+  const repair = (row: number, field: ImportField, text: string, alike: boolean) =>
+    acts.repair.mutate({ repairs: [{ row, field, text, alike }] });
+  return (
+    <section className="importstep now" aria-label={t('repair.head')}>
+      <div className="no" aria-hidden>
+        4
+      </div>
+      <div className="stepbody wide">
+        <div className="repairhead">
+          <h2>{t('repair.head')}</h2>
+          <p className="source">{t('repair.lead', { count: total, shown: format.number(total) })}</p>
+          <a className="textact" href={`/api/imports/${id}/workbook`} download>
+            {t('repair.workbook')}
+          </a>
+        </div>
+        <div className="gridbox" role="region" aria-label={t('repair.head')} tabIndex={0}>
+          <table className="repairgrid">
+            <thead>
+              <tr>
+                <th scope="col" className="n">
+                  {t('repair.row')}
+                </th>
+                <th scope="col">{t('repair.wrong')}</th>
+                {taken.map(({ field, i }) => (
+                  <th key={i} scope="col">
+                    {labelOf(field)}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row) => (
+                <tr key={row.row}>
+                  <th scope="row" className="n">
+                    {row.row}
+                  </th>
+                  <td className="faults">
+                    {row.faults.map((fault) => (
+                      <FaultLine
+                        key={`${fault.field} ${fault.problem.code}`}
+                        fault={fault}
+                        alike={alikeTo(row, fault, rows, columns)}
+                        onTake={
+                          own && fault.field !== null
+                            ? (text, alike) => repair(row.row, fault.field as ImportField, text, alike)
+                            : null
+                        }
+                        onNew={() => acts.arrange.mutate({ newNumbers: true })}
+                      />
+                    ))}
+                  </td>
+                  {taken.map(({ field, heading, i }) => (
+                    <Cell
+                      key={`${i} ${row.cells[i]}`}
+                      text={row.cells[i] ?? ''}
+                      label={t('repair.cell', { heading, row: row.row })}
+                      isBad={row.faults.some((fault) => fault.field === field)}
+                      onType={own ? (text) => repair(row.row, field, text, false) : null}
+                    />
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+        {total > rows.length && rows.length > 0 && (
+          <p className="source">
+            {t('repair.more', { shown: format.number(rows.length), total: format.number(total) })}
+          </p>
+        )}
+      </div>
+    </section>
+  );
+};
+
+type Taken = { field: ImportField; heading: string; i: number };
+
+const WHO: readonly ImportField[] = ['number', 'name', 'given', 'family'];
+
+// Who it is about first, then what was wrong when the table was opened, then the rest: bad cells are in sight, nothing jumps.
+const useColumns = (
+  columns: readonly { field: ImportField | null; heading: string }[],
+  rows: readonly ImportRow[],
+): Taken[] => {
+  const [wrong, setWrong] = useState<readonly ImportField[]>([]);
+  const found = rows.flatMap(({ faults }) => faults.flatMap(({ field }) => field ?? []));
+  const fresh = [...new Set(found)].filter((field) => !wrong.includes(field));
+  if (fresh.length > 0) setWrong([...wrong, ...fresh]);
+  const rank = ({ field }: Taken) => (WHO.includes(field) ? 0 : wrong.includes(field) ? 1 : 2);
+  return columns
+    .flatMap(({ field, heading }, i) => (field === null ? [] : [{ field, heading, i }]))
+    .sort((a, b) => rank(a) - rank(b) || a.i - b.i);
+};
+
+// Rows whose cell says the same and is wrong in the same way, this one included.
+const alikeTo = (
+  row: ImportRow,
+  { field, problem }: Fault,
+  rows: readonly ImportRow[],
+  columns: readonly { field: ImportField | null }[],
+): number => {
+  const at = columns.findIndex((column) => field !== null && column.field === field);
+  if (at < 0) return 1;
+  return rows.filter(
+    ({ cells, faults }) =>
+      cells[at]?.trim() === row.cells[at]?.trim() &&
+      faults.some((other) => other.field === field && other.problem.code === problem.code),
+  ).length;
+};
+
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+const FaultLine = ({
+  fault: { field, problem, offers },
+  alike,
+  onTake,
+  onNew,
+}: {
+  fault: Fault;
+  alike: number;
+  onTake: ((text: string, alike: boolean) => void) | null;
+  onNew: () => void;
+}) => {
+  const { t } = useTranslation('files');
+  const format = useFormat();
+  const sentence = useSentence();
+  const labelOf = useFieldLabel();
+  const [isAll, setAll] = useState(alike > 1);
+  const shown = (offer: string) => (DAY.test(offer) ? format.day(offer) : offer);
+  return (
+    <div className="fault">
+      {field !== null && <b>{labelOf(field)}: </b>}
+      {sentence(problem)}{' '}
+      {onTake &&
+        offers.filter(Boolean).map((offer) => (
+          <button
+            key={offer}
+            type="button"
+            className="textact"
+            onClick={() => onTake(offer, isAll && alike > 1)}
+          >
+            {shown(offer)}
+          </button>
+        ))}
+      {onTake && problem.code === 'person_unknown' && (
+        <button type="button" className="textact" onClick={onNew}>
+          {t('repair.asNew')}
+        </button>
+      )}
+      {onTake && alike > 1 && offers.length > 0 && (
+        <label className="source">
+          <input type="checkbox" checked={isAll} onChange={(event) => setAll(event.target.checked)} />{' '}
+          {t('repair.alike', { count: alike })}
+        </label>
+      )}
+    </div>
+  );
+};
+
+const Cell = ({
+  text,
+  label,
+  isBad,
+  onType,
+}: {
+  text: string;
+  label: string;
+  isBad: boolean;
+  onType: ((text: string) => void) | null;
+}) => {
+  const { t } = useTranslation('files');
+  return (
+    <td className={isBad ? 'bad' : undefined}>
+      {isBad && (
+        <span className="badmark" title={t('repair.bad')}>
+          !
+        </span>
+      )}
+      {onType ? (
+        <input
+          aria-label={label}
+          aria-invalid={isBad}
+          defaultValue={text}
+          size={Math.min(34, Math.max(6, text.length))}
+          onBlur={(event) => {
+            if (event.target.value !== text) onType(event.target.value);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') event.currentTarget.blur();
+            if (event.key === 'Escape') event.currentTarget.value = text;
+          }}
+        />
+      ) : (
+        text
+      )}
+    </td>
+  );
+};
