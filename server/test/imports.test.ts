@@ -2,7 +2,22 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type ImportRow, endpoints } from '@gremium/contract';
 import excel from 'exceljs';
-import { type Client, type Running, asDemo, many, settled, sql, startServer, takeIn } from './harness';
+import { ownerPool, verifyJournal } from '../src/index';
+import {
+  type Client,
+  type Refused,
+  type Running,
+  asDemo,
+  copyDatabase,
+  many,
+  newcomer,
+  settled,
+  spawnServer,
+  sql,
+  startServer,
+  takeIn,
+  upload,
+} from './harness';
 
 let running: Running;
 let admin: Client;
@@ -141,5 +156,328 @@ describe('a file of new people', () => {
     const written = await write(admin, id, 'good');
     expect(written).toMatchObject({ state: 'written', counts: { new: 2, refused: 6 } });
     expect((await rowsOf(admin, id, 'new')).map(({ person }) => person)).toEqual(['Cid Unit', 'Hal Good']);
+  });
+});
+
+/** A workbook as rows of texts, with the notes of its cells. */
+const sheetOf = async (client: Client, path: string) => {
+  const response = await fetch(`${client.address}${path}`, { headers: { cookie: client.cookie } });
+  const content = Buffer.from(await response.arrayBuffer());
+  const book = new excel.Workbook();
+  await book.xlsx.load(content as never);
+  return { content, book, sheet: book.worksheets[0] as excel.Worksheet };
+};
+
+describe('the workbook back', () => {
+  test('holds the refused rows, bad cells coloured and explained; mended and taken in again it is good', async () => {
+    const [place] = await freePlaces();
+    const file = [
+      'Given name,Family name,Email,First day,Position,Shoes',
+      `Ida,Back,ida.back@f.example,31.02.2027,${place?.code},42`,
+      `Ole,Back,ole.back@f.example,2027-01-01,P-nowhere,43`,
+    ].join('\n');
+    const { id } = await takeIn(admin, 'back.csv', file);
+    const { book, sheet } = await sheetOf(admin, `/api/imports/${id}/workbook`);
+    expect(sheet.getRow(2).getCell(4).note).toBe('First day: There is no such day. (2027-02-28, 2027-03-01)');
+    const isColoured = (row: number, column: number) => {
+      const { fill } = sheet.getRow(row).getCell(column);
+      return fill?.type === 'pattern' && fill.pattern === 'solid';
+    };
+    expect([isColoured(2, 4), isColoured(2, 3), isColoured(3, 5), isColoured(3, 4)]).toEqual([
+      true,
+      false,
+      true,
+      false,
+    ]);
+    expect(sheet.getRow(3).getCell(7).value).toBe('Position: There is no P-nowhere.');
+    sheet.getRow(2).getCell(4).value = '2027-03-01';
+    sheet.spliceRows(3, 1);
+    const mended = await takeIn(admin, 'mended.xlsx', Buffer.from(await book.xlsx.writeBuffer()));
+    expect(mended).toMatchObject({ state: 'ready', counts: { read: 1, new: 1 } });
+  });
+});
+
+describe('templates', () => {
+  test.each(['xlsx', 'csv', 'tsv'] as const)(
+    'as %s: every heading is known when it is taken in again',
+    async (format) => {
+      const response = await fetch(`${admin.address}/api/import-template?format=${format}`, {
+        headers: { cookie: admin.cookie },
+      });
+      const content = Buffer.from(await response.arrayBuffer());
+      const { columns, trouble } = await takeIn(admin, `template.${format}`, content);
+      expect(trouble.map(({ code }) => code)).toEqual(['file_empty']);
+      expect(columns).toEqual([]);
+      if (format === 'xlsx') return;
+      const filled = `${content.toString('utf8')}${format === 'csv' ? '1007,' : '1007\t'}\n`;
+      const known = await takeIn(admin, `filled.${format}`, filled);
+      expect(known.columns.filter(({ field }) => field === null)).toEqual([]);
+      expect([known.state, known.comments]).toEqual(['checked', 1]);
+    },
+  );
+
+  test('a workbook with some columns has their pick lists inside and a sheet that explains them', async () => {
+    const { book, sheet } = await sheetOf(admin, '/api/import-template?columns=family,email,workerType');
+    expect((sheet.getRow(1).values as string[]).slice(1)).toEqual([
+      'Family name °',
+      'Email °',
+      'Worker type',
+    ]);
+    const list = book.getWorksheet('Lists');
+    expect(list?.getColumn(1).values.slice(1)).toEqual([
+      'Worker type',
+      'Agency worker',
+      'Apprentice',
+      'Board member',
+      'Contractor',
+      'Employee',
+      'Volunteer',
+    ]);
+    expect(sheet.getCell(5, 3).dataValidation.formulae).toEqual(["'Lists'!$A$2:$A$7"]);
+  });
+
+  test('an unknown column is refused with its name', async () => {
+    const refused = await admin.refusal(endpoints.importTemplate, { query: { columns: 'shoes' } as never });
+    expect(refused.problems[0]?.field).toMatch(/^columns/);
+  });
+});
+
+describe('columns', () => {
+  test('said once are remembered for such headings; two for one field are refused', async () => {
+    const file = 'Kundennamn;Who;Ring\nNova;Memory;12345\n';
+    const first = await takeIn(admin, 'memory.csv', file);
+    expect(first.trouble.map(({ code }) => code)).toEqual(['columns_none']);
+    const twice = await admin.refusal(endpoints.arrangeImport, {
+      params: { id: first.id },
+      body: { columns: ['given', 'given', null] },
+    });
+    expect(twice.codes).toEqual(['column_twice']);
+    await admin.call(endpoints.arrangeImport, {
+      params: { id: first.id },
+      body: { columns: ['given', 'family', 'phone'] },
+    });
+    expect(await settled(admin, first.id)).toMatchObject({ state: 'in_repair', trouble: [] });
+    const second = await takeIn(admin, 'memory.csv', file);
+    expect(second.columns.map(({ field, how }) => [field, how])).toEqual([
+      ['given', 'memory'],
+      ['family', 'memory'],
+      ['phone', 'memory'],
+    ]);
+  });
+});
+
+describe('files that are none', () => {
+  test.each([
+    ['nothing but blanks', ' \n\n', 'file_empty'],
+    ['headings without rows', 'Given name,Email\n', 'file_empty'],
+    ['bytes of something else', Buffer.from([0, 1, 2, 3, 0, 0]), 'file_unreadable'],
+    ['a broken workbook', Buffer.from([0x50, 0x4b, 3, 4, 1, 2, 3]), 'file_unreadable'],
+    ['quotes that never end', 'a,b\n"x,y\n1,2', 'file_unreadable'],
+    [
+      'too many columns',
+      `${Array.from({ length: 201 }, (_, i) => `c${i}`).join(',')}\n1\n`,
+      'columns_too_many',
+    ],
+  ])('%s: it is said, and nothing is stuck', async (_, content, code) => {
+    const found = await takeIn(admin, 'odd.csv', content);
+    expect(found.trouble.map((problem) => problem.code)).toEqual([code]);
+    expect(found.state).toBe('uploaded');
+    await admin.call(endpoints.cancelImport, { params: { id: found.id } });
+    expect((await admin.call(endpoints.import, { params: { id: found.id } })).state).toBe('cancelled');
+    const again = await admin.refusal(endpoints.checkImport, { params: { id: found.id } });
+    expect(again.codes).toEqual(['import_state']);
+  });
+
+  test('other encodings and marks of formulas are read as people mean them', async () => {
+    const text = "Given name;Family name;Phone;Email\nJörg;'=Müller;'+49 431 1234;jm@f.example\n";
+    for (const content of [
+      Buffer.from(text, 'latin1'),
+      Buffer.from(`\ufeff${text}`, 'utf16le'),
+      Buffer.from(text),
+    ]) {
+      const { id } = await takeIn(admin, 'codes.csv', content);
+      const [row] = await rowsOf(admin, id);
+      expect(row?.cells).toEqual(['Jörg', '=Müller', '+49 431 1234', 'jm@f.example']);
+    }
+  });
+});
+
+describe('what others do meanwhile', () => {
+  test('a place taken between check and write is not overwritten: all is refused, then the row alone', async () => {
+    const [a, b] = await freePlaces();
+    const line = (name: string, code = '') =>
+      `${name},Late,${name.toLowerCase()}.late@f.example,2027-01-01,${code}`;
+    const file = [
+      'Given name,Family name,Email,First day,Position',
+      line('Kim', a?.code),
+      line('Lou', b?.code),
+    ].join('\n');
+    const { id, state } = await takeIn(admin, 'late.csv', file);
+    expect(state).toBe('ready');
+    await admin.call(endpoints.hire, {
+      body: {
+        input: {
+          person: newcomer('Sooner'),
+          firstDay: '2026-12-01' as never,
+          positionId: a?.id as number,
+          pay: [],
+          reasonId: null,
+        },
+      },
+    });
+    const found = await write(admin, id);
+    expect(found).toMatchObject({ state: 'in_repair', counts: { new: 1, refused: 1 } });
+    expect(found.trouble.map(({ code }) => code)).toEqual(['import_refused_rows']);
+    expect(codes((await rowsOf(admin, id, 'refused'))[0])).toEqual(['position place_taken']);
+    expect(await write(admin, id, 'good')).toMatchObject({
+      state: 'written',
+      counts: { new: 1, refused: 1 },
+    });
+  });
+});
+
+describe('somebody limited to Fleet', () => {
+  test('takes in people of Fleet alone, sees own imports only, and learns nothing of others', async () => {
+    const places = await freePlaces();
+    const units = (await fleet.call(endpoints.outline, {})).units.map(({ name }) => name);
+    const inside = places.find(({ unit }) => units.includes(unit));
+    const outside = places.find(({ unit }) => !units.includes(unit));
+    const people = await many<{ number: string; email: string }>(
+      running.owner,
+      sql`select p.number, c.value as email
+        from person_version p
+        join contact_version c on c.person_id = p.person_id and c.kind = 'email' and c.superseded_by is null
+        join employment_version e on e.person_id = p.person_id and e.superseded_by is null
+          and e.valid_from <= '2026-11-23' and '2026-11-23' < e.valid_until
+        join placement_version l on l.employment_id = e.employment_id and l.superseded_by is null and l.kind = 'primary'
+          and l.valid_from <= '2026-11-23' and '2026-11-23' < l.valid_until
+        join position_version o on o.position_id = l.position_id and o.superseded_by is null
+          and o.valid_from <= '2026-11-23' and '2026-11-23' < o.valid_until
+        join unit_version u on u.unit_id = o.unit_id and u.superseded_by is null
+          and u.valid_from <= '2026-11-23' and '2026-11-23' < u.valid_until
+        where p.superseded_by is null and u.name like '%Tallinn%'
+        order by p.number limit 2`,
+    );
+    const file = [
+      'Number,Given name,Family name,Email,First day,Position,Phone,Manager',
+      `,Ina,Fleet,ina@fleet.example,2027-01-01,${inside?.code},,`,
+      `,Uwe,Fleet,uwe@fleet.example,2027-01-01,${outside?.code},,`,
+      `${people[0]?.number},,,,,,12345678,`,
+      `,Eve,Fleet,${people[1]?.email},2027-01-01,${inside?.code},,`,
+    ].join('\n');
+    const { id } = await takeIn(fleet, 'fleet.csv', file);
+    const rows = await rowsOf(fleet, id);
+    expect(rows.map((row) => [row.status, codes(row)])).toEqual([
+      ['new', []],
+      ['refused', ['position value_unknown']],
+      ['refused', ['number record_hidden']],
+      ['refused', ['email record_hidden']],
+    ]);
+    expect(rows.map(({ personId }) => personId)).toEqual([null, null, null, null]);
+    const { imports } = await fleet.call(endpoints.imports, {});
+    expect(imports.map((line) => line.id)).toEqual([id]);
+    expect((await admin.call(endpoints.imports, {})).total).toBeGreaterThan(5);
+    const others = (await admin.call(endpoints.imports, {})).imports.find(({ by }) => by !== 'Astrid Lunde');
+    expect((await fleet.refusal(endpoints.import, { params: { id: others?.id ?? 0 } })).status).toBe(404);
+    // the administrator may look, but the work goes on in the name of who took it in
+    expect((await admin.refusal(endpoints.checkImport, { params: { id } })).codes).toEqual(['right_missing']);
+    expect(await write(fleet, id, 'good')).toMatchObject({ state: 'written', counts: { new: 1 } });
+  });
+
+  test('whoever may not import is refused', async () => {
+    const crew = await asDemo(running.address, 'crew');
+    await expect(upload(crew, 'crew.csv', 'Given name\nNova\n')).rejects.toMatchObject({ status: 403 });
+  });
+});
+
+const CATERING = (count: number, mark: string) =>
+  [
+    'Given name,Family name,Email,First day,Unit,Job,Worker type',
+    ...Array.from(
+      { length: count },
+      (_, i) => `Nova,${mark} ${i},${mark}${i}@many.example,2027-02-01,Catering,Cook,Employee`,
+    ),
+  ].join('\n');
+
+const written = async (pool: Running['owner'], mark: string) =>
+  (
+    await many<{ people: number; entries: number }>(
+      pool,
+      sql`select count(*)::int as people, count(distinct recorded_by)::int as entries
+        from contact_version where superseded_by is null and value like ${`${mark}%@many.example`}`,
+    )
+  )[0];
+
+describe('work that is stopped', () => {
+  test('cancelled in the midst of writing: nothing is written, or it was too late and all is', async () => {
+    const { id } = await takeIn(admin, 'many.csv', CATERING(600, 'stop'));
+    await admin.call(endpoints.writeImport, { params: { id }, body: { rows: 'all' } });
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    const refused = await admin
+      .call(endpoints.cancelImport, { params: { id } })
+      .catch((error: unknown) => error);
+    const { state } = await settled(admin, id);
+    const found = await written(running.owner, 'stop');
+    expect(['cancelled', 'written']).toContain(state);
+    expect([state, found]).toEqual(
+      state === 'written' ? [state, { people: 600, entries: 1 }] : [state, { people: 0, entries: 0 }],
+    );
+    if (state === 'written') expect((refused as Refused).codes).toEqual(['import_state']);
+  });
+
+  test('kill -9 while it checks and while it writes: another process goes on, and it is written once', async () => {
+    process.env['GREMIUM_IMPORT_TAKEOVER_SECONDS'] = '2';
+    const url = await copyDatabase('demo');
+    const owner = ownerPool(url);
+    try {
+      const first = await spawnServer(url, 4791);
+      const one = await asDemo('http://127.0.0.1:4791', 'admin');
+      const id = await upload(one, 'many.csv', CATERING(1500, 'kill'));
+      await working(one, id, 'check');
+      await first.kill();
+      const second = await spawnServer(url, 4792);
+      const two = await asDemo('http://127.0.0.1:4792', 'admin');
+      expect(await settled(two, id)).toMatchObject({ state: 'ready', counts: { new: 1500 } });
+      await two.call(endpoints.writeImport, { params: { id }, body: { rows: 'all' } });
+      await working(two, id, 'write');
+      await second.kill();
+      expect([
+        { people: 0, entries: 0 },
+        { people: 1500, entries: 1 },
+      ]).toContainEqual(await written(owner, 'kill'));
+      const third = await spawnServer(url, 4793);
+      const three = await asDemo('http://127.0.0.1:4793', 'admin');
+      expect(await settled(three, id)).toMatchObject({ state: 'written', counts: { new: 1500 } });
+      expect(await written(owner, 'kill')).toEqual({ people: 1500, entries: 1 });
+      expect(await verifyJournal(owner)).toMatchObject({ faults: [] });
+      await third.kill();
+    } finally {
+      await owner.end();
+    }
+  }, 120_000);
+});
+
+/** Waits until the import is worked on in a way. */
+const working = async (client: Client, id: number, what: string): Promise<void> => {
+  for (let i = 0; i < 2000; i++) {
+    const { work } = await client.call(endpoints.import, { params: { id } });
+    if (work?.what === what) return;
+    await new Promise((resolve) => setTimeout(resolve, 10));
+  }
+  throw new Error(`the import never came to ${what}`);
+};
+
+describe('progress', () => {
+  test('is told by events until the work is done', async () => {
+    const id = await upload(admin, 'events.csv', CATERING(50, 'events'));
+    const response = await fetch(`${admin.address}/api/imports/${id}/progress`, {
+      headers: { cookie: admin.cookie },
+    });
+    expect(response.headers.get('content-type')).toContain('text/event-stream');
+    const events = (await response.text())
+      .split('\n\n')
+      .filter(Boolean)
+      .map((event) => JSON.parse(event.replace(/^data: /, '')) as { state: string; work: object | null });
+    expect(events.at(-1)).toMatchObject({ state: 'ready', work: null });
   });
 });
