@@ -28,11 +28,11 @@ const names = new Names(20261123);
 const chance = new Chance(4680);
 
 /** Cabin crew of a summer season, hired into units whose hires need no position. */
-const crew = (count: number): string[][] => {
+const crew = (count: number, mark: string): string[][] => {
   const rows: string[][] = [];
   for (let i = 0; i < count; i++) {
     const { given, family, nationality } = names.next('FI', chance);
-    const email = `season${100 + i}@crew.example`;
+    const email = `${mark}${100 + i}@crew.example`;
     const firstDay = `2027-05-${String(chance.int(1, 28)).padStart(2, '0')}`;
     const unit = `Cabins, Vess ${VESSELS[i % VESSELS.length]}`;
     const terms = ['Cabin Attendant', 'Employee', 'Seasonal', '2027-09-30', '2150'];
@@ -72,13 +72,13 @@ const spoil = (rows: readonly string[][]): string[][] => {
 };
 
 mkdirSync(FOLDER, { recursive: true });
-const clean = crew(24);
+const clean = crew(24, 'season');
 writeFileSync(
   `${FOLDER}/season-crew.csv`,
   stringify([['# Season crew, cabins, summer 2027'], HEADINGS, ...clean], { delimiter: ';' }),
 );
 await workbook('season-crew.xlsx', clean);
-const faulty = spoil(crew(30));
+const faulty = spoil(crew(30, 'summer'));
 writeFileSync(`${FOLDER}/season-crew-faulty.csv`, stringify([HEADINGS, ...faulty]));
 await workbook('season-crew-faulty.xlsx', faulty);
 const phones = Array.from({ length: 12 }, (_, i) => [String(1003 + i), `+358 40 ${5551200 + i}`]);

@@ -14,11 +14,12 @@ import type {
 } from '@gremium/contract';
 import { hire } from '../movements/hire';
 import { transfer } from '../movements/transfer';
+import { payOutsideRange } from '../people/pay-range';
 import { mainEmployment, primaryPlacement, type Spell, spellsOf } from '../people/employments';
 import { fullTimeAt, inherited, hiresNeedPosition } from '../structure/tree';
 import { addDays, isBefore, isOn, later, OPEN, overlaps } from '../time/calendar';
 import type { Draft } from '../time/draft';
-import { isError, problem } from '../time/problem';
+import { isError, problem, thing } from '../time/problem';
 import { isEqual, mend, type Version } from '../time/timeline';
 import { type Choice, type LookUps } from './look-ups';
 import type { Said } from './read-row';
@@ -286,7 +287,10 @@ const changeKnown = (draft: Draft, personId: number, asked: Asked, changing: Cha
   changePerson(draft, personId, here);
   for (const kind of ['email', 'phone'] as const) changeContact(draft, personId, kind, here);
   if (found) changeEmployment(draft, found, here, changing);
-  else if (saysPlace(said)) faults.push(fault('firstDay', problem('value_missing')));
+  else if (saysPlace(said)) {
+    const params = { person: thing('person', personId), day: on };
+    faults.push(fault('firstDay', problem('employment_unknown', params)));
+  }
 };
 
 const PLACED = ['position', 'unit', 'job', 'hours', 'fte', 'contract', 'pay', 'manager', 'lastDay'] as const;
@@ -517,6 +521,7 @@ const changePay = (draft: Draft, employmentId: number, asked: Asked, { until, fa
   const running = draft.register
     .referrers('pay', 'employmentId', employmentId)
     .find((row) => isOn(row, on) && row.values.kindId === component.kindId);
+  if (running?.values.amount !== component.amount) warnOfRange(draft, employmentId, component, on);
   if (!running) {
     draft.create('pay', on, { ...component, employmentId, reasonId: said.reason ?? null }, until);
     return;
@@ -530,4 +535,12 @@ const changePay = (draft: Draft, employmentId: number, asked: Asked, { until, fa
       ...(said.basis === undefined ? {} : { basis }),
     },
   });
+};
+
+const warnOfRange = ({ register, problems }: Draft, employmentId: number, pay: Component, on: Day): void => {
+  const placement = primaryPlacement(register, employmentId, on)?.values;
+  const position = placement && register.at('position', placement.positionId, on);
+  if (!position) return;
+  const { hours, fullTime } = placement;
+  problems.push(...payOutsideRange(register, pay, { gradeId: position.gradeId, hours, fullTime }, on));
 };

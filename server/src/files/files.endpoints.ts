@@ -80,7 +80,7 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
       queries.insertImport({
         account: viewer.account,
         at: clock.now(),
-        name: query.name.replace(/\.[a-z]{3,4}$/i, '').replaceAll('_', ' '),
+        name: query.name.replace(/\.[a-z]{3,4}$/i, '').replace(/[-_]+/g, ' '),
         fileName: query.name,
         format: formatOf(content),
         content,

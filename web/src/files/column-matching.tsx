@@ -45,7 +45,7 @@ export const ColumnMatching = ({ of, acts }: StepProps) => {
                 }
               />
               <span className="source">
-                {t('columns.sample', { samples: samples.filter(Boolean).join(', ') || '–' })}
+                {t('columns.sample', { samples: [...new Set(samples.filter(Boolean))].join(', ') || '–' })}
               </span>
             </label>
           ))}

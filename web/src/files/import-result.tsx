@@ -24,13 +24,13 @@ export const ImportResult = ({ of }: { of: ImportOut }) => {
   const refused = counts?.refused ?? 0;
   if (entry === null)
     return (
-      <Step number={6} name={t('result.head')} look="done">
+      <Step number={4} name={t('result.head')} look="done">
         {t('result.cancelled')}
       </Step>
     );
   return (
     <Step
-      number={6}
+      number={4}
       name={t('result.head')}
       look="done"
       act={

@@ -1,5 +1,6 @@
 import './files.css';
 import type { ImportLine } from '@gremium/contract';
+import { Button } from 'antd';
 import i18next from 'i18next';
 import { type DragEvent, useMemo, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -9,7 +10,6 @@ import { useSession } from '../frame/session';
 import { useFormat } from '../texts/format';
 import { RecordList, grouped } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
-import { Problems } from '../ui/problems';
 import { de, en } from './file-texts';
 import { FileViews } from './file-views';
 import { useImports, useTakeIn } from './files.queries';
@@ -75,9 +75,15 @@ export const Imports = () => {
         error={imports.error ?? takeIn.error}
         list={<Lines imports={imports} open={id ? `/files/imports/${id}` : ''} />}
         record={id ? <ImportSheet key={id} id={Number(id)} onAnother={choose} /> : null}
-        choose={t(total === 0 ? 'drop' : 'choose')}
+        choose={
+          <div className="dropping">
+            <p>{t(total === 0 ? 'drop' : 'choose')}</p>
+            <Button type="primary" onClick={choose} loading={takeIn.isPending}>
+              {t('take')}
+            </Button>
+          </div>
+        }
       />
-      {takeIn.error && imports.error === null && id === undefined && <Problems of={takeIn.error} />}
       {isOver && <div className="dropveil">{t('dropHere')}</div>}
     </div>
   );

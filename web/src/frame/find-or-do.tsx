@@ -158,6 +158,8 @@ const useWays = (text: string, onClose: () => void): Way[] => {
     { path: '/people', name: t('divider.people'), is: may.view('person_name') },
     { path: '/structure/outline', name: t('view.outline'), is: may.view('unit') },
     { path: '/structure/positions', name: t('view.positions'), is: may.view('position') },
+    { path: '/files/imports', name: t('view.imports'), is: may.act('import') },
+    { path: '/files/templates', name: t('view.templates'), is: may.act('import') },
     { path: '/reports/cross-table', name: t('view.crossTable'), is: may.count },
     { path: '/setup/journal', name: t('view.journal'), is: may.act('journal') },
   ]

@@ -52,7 +52,14 @@ export const de: Texts = {
     reports: 'Berichte',
     setup: 'Einrichtung',
   },
-  view: { outline: 'Gliederung', positions: 'Positionen', crossTable: 'Kreuztabelle', journal: 'Journal' },
+  view: {
+    outline: 'Gliederung',
+    positions: 'Positionen',
+    crossTable: 'Kreuztabelle',
+    imports: 'Importe',
+    templates: 'Vorlagen',
+    journal: 'Journal',
+  },
   time: { beginning: 'Anfang', open: 'auf Weiteres', always: 'immer' },
   mark: {
     filled: 'besetzt',

@@ -51,7 +51,14 @@ export const en = {
     reports: 'Reports',
     setup: 'Setup',
   },
-  view: { outline: 'Outline', positions: 'Positions', crossTable: 'Cross table', journal: 'Journal' },
+  view: {
+    outline: 'Outline',
+    positions: 'Positions',
+    crossTable: 'Cross table',
+    imports: 'Imports',
+    templates: 'Templates',
+    journal: 'Journal',
+  },
   time: { beginning: 'the beginning', open: 'further notice', always: 'always' },
   mark: {
     filled: 'filled',

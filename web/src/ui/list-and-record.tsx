@@ -22,7 +22,7 @@ type Props = {
   list: React.ReactNode;
   /** Null while none is chosen. */
   record: React.ReactNode;
-  choose: string;
+  choose: React.ReactNode;
 };
 
 /** A list at the left and the record that is open in it: the one layout of people, positions and the journal. */
@@ -39,9 +39,7 @@ export const ListAndRecord = ({ title, views, filters, lead, error, list, record
       {!error && list}
     </section>
     {record ?? (
-      <main className="record nothing">
-        <p>{choose}</p>
-      </main>
+      <main className="record nothing">{typeof choose === 'string' ? <p>{choose}</p> : choose}</main>
     )}
   </div>
 );
