@@ -10,6 +10,7 @@ import { loadColumns } from '../server/src/time/load-columns';
 import { copyRows } from '../server/src/time/version.sql';
 import { sectionNames } from '@gremium/contract';
 import { type Client, asDemo, newcomer, startServer } from '../server/test/harness';
+import { benchImport } from './imports';
 import { type Line, asTable, median, ms, p95, timed } from './measure';
 import { scaleSet } from './scale-set';
 import { crossBySql, directoryBySql, rollUpBySql } from './yardsticks.sql';
@@ -183,6 +184,8 @@ const seen = async (reader: Client) => {
 };
 note('an entry in the directory of the same server, with the reading', ms(await seen(client)), 'at once');
 note('of another server process, with the reading', ms(await seen(other)), '250 ms');
+
+await benchImport(client, owner, note);
 
 const counts = facts.columns;
 const about = ['person', 'placement', 'position', 'unit', 'job']

@@ -1,9 +1,10 @@
 // npm run screenshots: a picture of each main view, from the demo with the clock pinned, into docs/screenshots.
+import { readFileSync } from 'node:fs';
 import { migrate, ownerPool } from '@gremium/server';
 import { fillWithDemo } from '../demo/make';
 import { endpoints } from '@gremium/contract';
 import { openBrowser, openPage, signInPage } from '../e2e/browser';
-import { asDemo, startServer, vacantPosition } from '../server/test/harness';
+import { asDemo, startServer, takeIn, vacantPosition } from '../server/test/harness';
 import { startThrowAway } from './cluster.mjs';
 import { buildPages } from './pages.mjs';
 
@@ -71,6 +72,8 @@ await shoot('transfer', `/people/${head.personId}?on=2027-03-01&slip=pictureoftr
 const { entries } = await admin.call(endpoints.journal, { query: { limit: 1 } });
 const last = entries[0]!.number;
 await shoot('journal-undo', `/setup/journal/${last}?undo=${last}`, '.undo-plan li');
+const taken = await takeIn(admin, 'season_crew_2027.csv', readFileSync('demo/files/season-crew-faulty.csv'));
+await shoot('import', `/files/imports/${taken.id}`, '.repairgrid tbody tr');
 const report = { measure: 'turnover', by: 'division', from: '2025-11', until: '2026-10' } as const;
 const { rows } = await admin.call(endpoints.crossTable, { query: report });
 const row = rows.find(({ label }) => label.en === 'Harbours')!;

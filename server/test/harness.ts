@@ -216,8 +216,8 @@ export const upload = async (client: Client, name: string, content: string | Buf
 };
 
 /** The import once nothing of it is worked on any more. */
-export const settled = async (client: Client, id: number): Promise<ImportOut> => {
-  for (let i = 0; i < 600; i++) {
+export const settled = async (client: Client, id: number, tries = 600): Promise<ImportOut> => {
+  for (let i = 0; i < tries; i++) {
     const found = await client.call(endpoints.import, { params: { id } });
     if (!found.work) return found;
     await new Promise((resolve) => setTimeout(resolve, 100));

@@ -88,6 +88,11 @@ export class Columns implements Register {
     return [...found].map((dense) => (things as Things).ids[dense] as number);
   }
 
+  /** Whether all that a change supersedes is believed here. */
+  fits({ superseded }: Change): boolean {
+    return superseded.every((row) => this.table(row.section).slotOf(row) >= 0);
+  }
+
   apply(change: Change): void {
     for (const row of change.superseded) {
       const table = this.table(row.section);

@@ -114,8 +114,11 @@ const named = (row: Row): number[] => {
 /** Periods in which a thing exists because of an entry: what it recorded of its existence, without what it replaced. */
 export const madePossible = ({ recorded, superseded }: Change): Map<number, Period[]> => {
   const possible = new Map<number, Period[]>();
+  const old = new Map<number, Row[]>();
+  for (const row of superseded)
+    if (sections[row.section].base) old.set(row.thing, [...(old.get(row.thing) ?? []), row]);
   for (const row of recorded.filter(({ section }) => sections[section].base)) {
-    const before = superseded.filter(({ thing, section }) => thing === row.thing && sections[section].base);
+    const before = old.get(row.thing) ?? [];
     const periods = uncovered(row, before);
     if (periods.length > 0) possible.set(row.thing, [...(possible.get(row.thing) ?? []), ...periods]);
   }

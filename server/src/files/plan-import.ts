@@ -46,17 +46,15 @@ const REFERENCE: readonly SectionName[] = [
 /** Decides an import. Its problems are those of rows; the decision as a whole has none. */
 export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Decision<Imported>> => {
   const { near, newId, entry, today, tx } = deciding;
-  const made = new Made();
   const rows = await ask.rows();
   await near.loadAll(REFERENCE);
   await loadNamed(deciding, rows);
-  near.isNew = (id) => made.has(id);
   const numbers = ask.gives ? await many<{ number: string }>(tx, nextNumbers(rows.length)) : [];
   const total = rows.length;
   numbers.reverse();
   const plan = importPeople(rows.splice(0), {
     register: near.register,
-    newId: () => made.add(newId()),
+    newId,
     entry,
     today,
     day: ask.day,
@@ -72,22 +70,6 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
     await near.loadFor(step.value);
   }
 };
-
-/** Ids handed out by one act: few ranges, because a source hands them out one after the other. */
-class Made {
-  private readonly ranges: { from: number; to: number }[] = [];
-
-  add(id: number): number {
-    const last = this.ranges.at(-1);
-    if (last && last.to === id) last.to += 1;
-    else this.ranges.push({ from: id, to: id + 1 });
-    return id;
-  }
-
-  has(id: number): boolean {
-    return this.ranges.some(({ from, to }) => from <= id && id < to);
-  }
-}
 
 const texts = (rows: readonly FileRow[], ...fields: (keyof Cells)[]): string[] => [
   ...new Set(rows.flatMap(({ cells }) => fields.flatMap((field) => cells[field] ?? []))),

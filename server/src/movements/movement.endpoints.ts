@@ -12,7 +12,7 @@ import { Draft, addDays, hire, leave, transfer } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import type { ClientBase } from 'pg';
 import { fail } from '../database/failure';
-import { many, one } from '../database/sql';
+import { one } from '../database/sql';
 import { nextNumber } from '../people/number.sql';
 import { serve } from '../serve';
 import { type Acted, type Ask, type Deciding, type Decision, type Server, act } from '../time/act';
@@ -21,7 +21,7 @@ import { labelled, namesFor } from '../time/labels';
 import { type Looking, look } from '../time/lens';
 import type { Seed } from '../time/neighbourhood';
 import type { RegisterThread } from '../time/register-thread';
-import { visibleThings } from '../time/records.sql';
+import { seenOf } from '../time/seen';
 
 type Place = { personId: number; employmentId: number; positionId: number; slip: SlipValue[] };
 type Moved = { place: Place | null; effects: Problem[] };
@@ -41,7 +41,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
   const mustSee = async (viewer: Viewer, seeds: readonly Seed[]) => {
     const looking = await look(pool, clock, {});
     for (const { kind, id } of seeds) {
-      const seen = await many(pool, visibleThings(viewer, kind as 'position', [id], looking));
+      const seen = await seenOf(pool, viewer, kind as 'position', [id], looking);
       if (seen.length === 0) fail('record_hidden', { kind });
     }
   };
@@ -80,9 +80,12 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
     const place = move(draft);
     const { change, problems } = draft;
     draft.discard();
-    const looking = { on: firstDay, by: null, today };
-    const found = await register.ask('effects', { viewer, looking }, { change, firstDay });
-    return { change, problems, result: { place, effects: found } };
+    const by = { viewer, looking: { on: firstDay, by: null, today } };
+    // under locks nobody waits for the register in memory to catch up, unless the change is of what it does not know yet
+    const found =
+      (await register.ask('effects', { ...by, asItIs: true }, { change, firstDay })) ??
+      (await register.ask('effects', by, { change, firstDay }));
+    return { change, problems, result: { place, effects: found ?? [] } };
   };
 
   serve(app, server, movementEndpoints.hire, async ({ body, viewer, request }) => {

@@ -7,18 +7,21 @@ export const nextNumber = sql`
     exists (select from number_given g where g.kind = 'person' and g.number = next.number) as given
   from next`;
 
-/** Gives numbers to people where nobody has them yet. */
+/** Gives numbers to people where nobody has them yet; answers with those that belong to somebody else. */
 export const giveNumbers = (numbers: readonly string[], people: readonly number[]): Sql => sql`
-  insert into number_given (kind, number, thing_id)
-  select 'person', number, person from unnest(${numbers}::text[], ${people}::bigint[]) as t (number, person)
-  on conflict do nothing`;
-
-/** Of numbers asked for, those that belong to somebody else. */
-export const numbersOfOthers = (numbers: readonly string[], people: readonly number[]): Sql => sql`
-  select t.number
-  from unnest(${numbers}::text[], ${people}::bigint[]) as t (number, person)
-  join number_given g on g.kind = 'person' and g.number = t.number
-  where g.thing_id <> t.person
+  with asked as (
+    select number, person from unnest(${numbers}::text[], ${people}::bigint[]) as t (number, person)
+  ),
+  given as (
+    insert into number_given (kind, number, thing_id) select 'person', number, person from asked
+    on conflict do nothing
+    returning number
+  )
+  select a.number
+  from asked a
+  where not exists (select from given n where n.number = a.number)
+    and a.person is distinct from (
+      select g.thing_id from number_given g where g.kind = 'person' and g.number = a.number)
   limit 1`;
 
 /** The next numbers of the series that nobody was given before. */

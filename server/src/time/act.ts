@@ -21,7 +21,7 @@ import { many, maybeOne, one } from '../database/sql';
 import { todayOf } from '../structure/organisation.sql';
 import { dropOldReplies, findReply, insertReply, lockKey, lockThings } from './act.sql';
 import type { Clock } from './clock';
-import type { IdSource } from './ids';
+import type { IdSource, OwnIds } from './ids';
 import { head } from './journal.sql';
 import { Neighbourhood } from './neighbourhood';
 import { recordEntry } from './record-entry';
@@ -173,7 +173,7 @@ const ownRecord = (change: Change, { personId }: Viewer, register: Register): Pr
   return [...change.recorded, ...change.superseded].some(isOwn) ? [problem('own_record')] : [];
 };
 
-type Ids = { newId: NewId; entry: number };
+type Ids = { newId: OwnIds; entry: number };
 
 // Decides, locks what was found to matter, and decides again if anything was committed meanwhile.
 const decideLocked = async <T>(server: Server, ask: Ask<T>, tx: ClientBase, { newId, entry }: Ids) => {
@@ -183,7 +183,7 @@ const decideLocked = async <T>(server: Server, ask: Ask<T>, tx: ClientBase, { ne
   await lock(tx, [...wanted, ...ask.locks.map((id): ToLock => [id, true])], locked);
   for (;;) {
     const began = await one<{ number: number }>(tx, head);
-    const near = new Neighbourhood(tx);
+    const near = new Neighbourhood(tx, newId.owns);
     const decision = await ask.decide({ tx, near, newId, entry, today });
     if (hasErrors(decision.problems)) return { decision, near, today };
     if (!decision.isJudged) await near.loadFor(decision.change);

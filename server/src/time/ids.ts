@@ -3,20 +3,28 @@ import { type Db, many, sql } from '../database/sql';
 
 const BLOCK = 1000;
 
+/** A source of ids that knows which are its own. */
+export type OwnIds = NewId & { owns: (id: number) => boolean };
+
 /** Ids in blocks of a thousand from one sequence; what a process does not use of its blocks is never used. */
 export class IdSource {
   private next = 0;
   private end = 0;
 
   /** A synchronous source of up to `most` ids, its own slice. */
-  async reserve(db: Db, most = 250): Promise<NewId> {
+  async reserve(db: Db, most = 250): Promise<OwnIds> {
     const starts = most > BLOCK ? await blocks(db, Math.ceil(most / BLOCK)) : [await this.slice(db, most)];
     let used = 0;
-    return () => {
+    const own = new Set(starts);
+    const first = starts[0] as number;
+    const owns = (id: number) =>
+      most > BLOCK ? own.has(id - (id % BLOCK)) : first <= id && id < first + most;
+    const next = () => {
       const start = starts[Math.floor(used / BLOCK)];
       if (start === undefined || used >= most) throw new Error(`out of the ${most} reserved ids`);
       return start + (used++ % BLOCK);
     };
+    return Object.assign(next, { owns });
   }
 
   private async slice(db: Db, most: number): Promise<number> {

@@ -1,15 +1,21 @@
-import { type Sql, sql } from '../database/sql';
+import { type Sql, join, sql } from '../database/sql';
 import { tableOf, thingColumn } from './version.sql';
 
 export type NamedKind = 'unit' | 'position' | 'job' | 'location' | 'legal_entity' | 'grade' | 'cost_centre';
 
-/** The latest name (title of a position) of things. */
-export const thingNames = (kind: NamedKind, ids: readonly number[]): Sql => sql`
-  select ${thingColumn(kind)} as id,
-    (array_agg(${kind === 'position' ? sql`title` : sql`name`} order by valid_from desc))[1] as label
-  from ${tableOf(kind)}
-  where superseded_by is null and ${thingColumn(kind)} = any(${ids}::bigint[])
-  group by 1`;
+/** The latest name (title of a position) of things of several kinds. */
+export const thingNames = (groups: readonly (readonly [NamedKind, readonly number[]])[]): Sql =>
+  join(
+    groups.map(
+      ([kind, ids]) => sql`
+        select ${kind}::text as kind, ${thingColumn(kind)} as id,
+          (array_agg(${kind === 'position' ? sql`title` : sql`name`} order by valid_from desc))[1] as label
+        from ${tableOf(kind)}
+        where superseded_by is null and ${thingColumn(kind)} = any(${ids}::bigint[])
+        group by 2`,
+    ),
+    ' union all ',
+  );
 
 /** The persons behind employments and placements. */
 export const personsBehind = (persons: number[], employments: number[], placements: number[]): Sql => sql`

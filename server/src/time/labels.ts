@@ -4,7 +4,7 @@ import { spokenName } from '@gremium/core';
 import { type Db, many } from '../database/sql';
 import { type NamedKind, namesOn, personsBehind, thingNames } from './labels.sql';
 import type { Looking } from './lens';
-import { visibleThings } from './records.sql';
+import { seenOf } from './seen';
 
 type Labels = Map<string, { id: number; kind: ThingRef['kind']; label: string }>;
 
@@ -39,8 +39,14 @@ export const labelled = async (
 const labelsOf = async (db: Db, viewer: Viewer, refs: ThingRef[], looking: Looking): Promise<Labels> => {
   const labels: Labels = new Map();
   const ids = (kind: ThingRef['kind']) => refs.filter((ref) => ref.kind === kind).map(({ id }) => id);
-  for (const kind of ['unit', 'position', 'job', 'location', 'legal_entity', 'grade', 'cost_centre'] as const)
-    await nameThings(db, viewer, { kind, ids: ids(kind), looking, labels });
+  const seen: (readonly [NamedKind, number[]])[] = [];
+  for (const kind of NAMED) seen.push([kind, await seenOf(db, viewer, kind, ids(kind), looking)]);
+  const there = seen.filter(([, found]) => found.length > 0);
+  if (there.length > 0)
+    for (const { kind, id, label } of await many<NamedThing>(db, thingNames(there)))
+      labels.set(`${kind} ${id}`, { kind, id, label });
+  if (refs.every(({ kind }) => kind !== 'person' && kind !== 'employment' && kind !== 'placement'))
+    return labels;
   const persons = await many<Behind>(db, personsBehind(ids('person'), ids('employment'), ids('placement')));
   const names = await personNames(db, viewer, [...new Set(persons.map(({ person }) => person))], looking);
   for (const { kind, id, person } of persons) {
@@ -62,25 +68,9 @@ export const namesFor = async (
   return new Map([...labels].map(([key, { kind, id, label }]) => [key, { kind, id, name: label }]));
 };
 
-type Naming = {
-  kind: NamedKind;
-  ids: number[];
-  looking: Looking;
-  labels: Labels;
-};
+type NamedThing = { kind: NamedKind; id: number; label: string };
 
-const nameThings = async (db: Db, viewer: Viewer, { kind, ids, looking, labels }: Naming): Promise<void> => {
-  if (ids.length === 0) return;
-  const seen = await many<{ id: number }>(db, visibleThings(viewer, kind, ids, looking));
-  const rows = await many<{ id: number; label: string }>(
-    db,
-    thingNames(
-      kind,
-      seen.map(({ id }) => id),
-    ),
-  );
-  for (const { id, label } of rows) labels.set(`${kind} ${id}`, { kind, id, label });
-};
+const NAMED = ['unit', 'position', 'job', 'location', 'legal_entity', 'grade', 'cost_centre'] as const;
 
 type Behind = { kind: string; id: number; person: number };
 
@@ -92,13 +82,8 @@ export const personNames = async (
   looking: Looking,
 ): Promise<Map<number, string>> => {
   if (ids.length === 0) return new Map();
-  const seen = await many<{ id: number }>(db, visibleThings(viewer, 'person_name', ids, looking));
-  const rows = await many<Parameters<typeof spokenName>[0] & { id: number }>(
-    db,
-    namesOn(
-      seen.map(({ id }) => id),
-      looking.on,
-    ),
-  );
+  const seen = await seenOf(db, viewer, 'person_name', ids, looking);
+  if (seen.length === 0) return new Map();
+  const rows = await many<Parameters<typeof spokenName>[0] & { id: number }>(db, namesOn(seen, looking.on));
   return new Map(rows.map((row) => [row.id, spokenName(row)]));
 };

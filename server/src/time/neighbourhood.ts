@@ -5,40 +5,54 @@ import { sectionNames, sectionRefs, sections, sectionsOf } from '@gremium/contra
 import { type Register, RowRegister, affectedBy, madePossible, touchesReporting } from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { many, manyById } from '../database/sql';
-import { allRows, pointedPositions, rowsWhere, unitsAbove } from './version.sql';
+import { allOf, allRows, pointedPositions, rowsWhere, unitsAbove } from './version.sql';
 
 export type Seed = { kind: Kind; id: number };
 
-/** A register that grows as a decision asks for more of it. Ask for nothing while a draft is applied to it. */
+/** Rows asked for: of a section, those of which a field (`thing`: themselves) names one of the ids. */
+type Want = { section: SectionName; field: string; ids: readonly number[] };
+
+/**
+ * A register that grows as a decision asks for more of it. What is asked for at once comes by one statement: a movement asks
+ * for some thirty things, and each way to the database costs more than the reading.
+ */
 export class Neighbourhood {
   readonly register = new RowRegister();
   private readonly rowIds = new Set<number>();
   private readonly asked = new Set<string>();
 
-  constructor(private readonly tx: ClientBase) {}
+  /** `isNew`: things that are made just now, of which the database knows nothing, so that nothing is asked. */
+  constructor(
+    private readonly tx: ClientBase,
+    private readonly isNew: (id: number) => boolean = () => false,
+  ) {}
 
   /** Things with all their sections and what belongs to them, and two steps along what those refer to. */
   async load(seeds: readonly Seed[]): Promise<Register> {
     const ids = (kind: Kind) => seeds.filter((seed) => seed.kind === kind).map(({ id }) => id);
     const kinds = [...new Set(seeds.map(({ kind }) => kind))];
-    let fresh: Row[] = [];
-    for (const kind of kinds)
-      for (const section of sectionsOf(kind)) fresh.push(...(await this.add(section, 'thing', ids(kind))));
-    fresh.push(...(await this.add('employment', 'personId', ids('person'))));
+    const fresh = await this.want([
+      ...kinds.flatMap((kind) => sectionsOf(kind).map((section) => of(section, 'thing', ids(kind)))),
+      of('employment', 'personId', ids('person')),
+      of('placement', 'positionId', ids('position')),
+      of('unit', 'parentId', ids('unit')),
+    ]);
+    await this.loadOrganisation();
     const employments = [...ids('employment'), ...thingsIn(fresh, 'employment')];
-    fresh.push(...(await this.add('employment', 'continuesId', employments)));
-    for (const section of ['placement', 'contract', 'pay'] as const)
-      fresh.push(...(await this.add(section, 'employmentId', employments)));
-    fresh.push(...(await this.add('placement', 'positionId', ids('position'))));
     const placements = [...ids('placement'), ...thingsIn(fresh, 'placement')];
-    fresh.push(...(await this.add('placement', 'forPlacementId', placements)));
-    if (!this.asked.has('organisation')) {
-      this.asked.add('organisation');
-      this.take(await many<Row>(this.tx, allRows('organisation', null)));
-    }
-    fresh.push(...(await this.add('unit', 'parentId', ids('unit'))));
-    for (let step = 0; step < 3; step++) fresh = await this.loadNamed(fresh);
-    await this.add('grade_range', 'gradeId', [...this.register.things('grade')]);
+    fresh.push(
+      ...(await this.want([
+        of('employment', 'continuesId', employments),
+        ...(['placement', 'contract', 'pay'] as const).map((section) =>
+          of(section, 'employmentId', employments),
+        ),
+        of('placement', 'forPlacementId', placements),
+      ])),
+    );
+    fresh.push(...(await this.want([of('placement', 'forPlacementId', thingsIn(fresh, 'placement'))])));
+    let named = fresh;
+    for (let step = 0; step < 3; step++) named = await this.loadNamed(named);
+    await this.want([of('grade_range', 'gradeId', [...this.register.things('grade')])]);
     return this.register;
   }
 
@@ -49,10 +63,10 @@ export class Neighbourhood {
 
   /** Rows of a section of which a field names one of the things. */
   async loadNaming(section: SectionName, field: string, ids: readonly number[]): Promise<Row[]> {
-    return this.add(section, field, ids);
+    return this.want([of(section, field, ids)]);
   }
 
-  /** What the laws need to judge a change. */
+  /** What the laws need to judge a change, which may be applied to the register meanwhile. */
   async loadFor(change: Change): Promise<Register> {
     const rows = [...change.recorded, ...change.superseded];
     const affected = affectedBy(change, this.register);
@@ -63,25 +77,15 @@ export class Neighbourhood {
       for (const id of affected[kind]) if (!this.isNew(id)) seeds.push({ kind, id });
     await this.load(seeds);
     await this.loadNamed(change.recorded);
-    await this.loadReferrers(change);
-    await this.loadPointing(change);
+    await this.want([...referrersOfLost(change), ...pointing(rows)]);
     if (touchesReporting(change, this.register)) await this.loadReporting();
     return this.register;
   }
 
-  private async loadPointing({ recorded, superseded }: Change): Promise<void> {
-    const positions = [...recorded, ...superseded]
-      .filter((row) => row.section === 'position')
-      .map((row) => row.thing);
-    await this.add('position', 'reportsToId', positions);
-    await this.add('unit', 'headPositionId', positions);
-  }
-
-  // Where existence was taken away, whoever refers to it.
-  private async loadReferrers({ recorded, superseded }: Change): Promise<void> {
-    const lost = madePossible({ recorded: superseded, superseded: recorded });
-    for (const name of sectionNames)
-      for (const { field } of sectionRefs(name)) await this.add(name, field, [...lost.keys()]);
+  private async loadOrganisation(): Promise<void> {
+    if (this.asked.has('organisation')) return;
+    this.asked.add('organisation');
+    this.take(await many<Row>(this.tx, allRows('organisation', null)));
   }
 
   // The whole tree of units, and every position that somebody may report to.
@@ -97,31 +101,26 @@ export class Neighbourhood {
         const id = (row.values as Record<string, unknown>)[field] as number | null;
         if (id !== null) named.set(kind, (named.get(kind) ?? new Set()).add(id));
       }
-    const found: Row[] = [];
-    for (const [kind, ids] of named) {
-      if (kind === 'unit') found.push(...(await this.addUnits([...ids])));
-      else found.push(...(await this.add(kind as SectionName, 'thing', [...ids])));
-    }
-    return found;
+    const wants = [...named].map(([kind, ids]) => of(kind as SectionName, 'thing', [...ids]));
+    const units = [...(named.get('unit') ?? [])];
+    return this.want([
+      ...wants.filter(({ section }) => section !== 'unit'),
+      { section: 'unit', field: 'up', ids: units },
+      of('unit_hiring', 'thing', units),
+    ]);
   }
 
-  private async addUnits(ids: number[]): Promise<Row[]> {
-    const fresh = this.unasked('unit up', ids);
+  // Asks for what was not asked before, by one statement; answers with the rows that are new.
+  private async want(wants: readonly Want[]): Promise<Row[]> {
+    const fresh = wants
+      .map(({ section, field, ids }) => ({ section, field, ids: this.unasked(`${section} ${field}`, ids) }))
+      .filter(({ ids }) => ids.length > 0);
     if (fresh.length === 0) return [];
-    return [
-      ...this.take(await manyById<Row>(this.tx, unitsAbove(fresh))),
-      ...(await this.add('unit_hiring', 'thing', fresh)),
-    ];
+    const queries = fresh.map(({ section, field, ids }) =>
+      field === 'up' ? unitsAbove(ids) : rowsWhere(section, field, ids),
+    );
+    return this.take(await manyById<Row>(this.tx, allOf(queries)));
   }
-
-  private async add(section: SectionName, field: string, ids: readonly number[]): Promise<Row[]> {
-    const fresh = this.unasked(`${section} ${field}`, ids);
-    if (fresh.length === 0) return [];
-    return this.take(await manyById<Row>(this.tx, rowsWhere(section, field, fresh)));
-  }
-
-  /** Things that are made just now: the database knows nothing of them, so nothing is asked. */
-  isNew: (id: number) => boolean = () => false;
 
   private unasked(what: string, ids: readonly number[]): number[] {
     const fresh = [...new Set(ids)].filter((id) => !this.isNew(id) && !this.asked.has(`${what} ${id}`));
@@ -130,12 +129,31 @@ export class Neighbourhood {
   }
 
   private take(rows: Row[]): Row[] {
-    const fresh = rows.filter(({ id }) => !this.rowIds.has(id));
-    for (const { id } of fresh) this.rowIds.add(id);
+    const fresh: Row[] = [];
+    for (const row of rows) {
+      if (this.rowIds.has(row.id)) continue;
+      this.rowIds.add(row.id);
+      fresh.push(row);
+    }
     this.register.apply({ recorded: fresh, superseded: [] });
     return fresh;
   }
 }
+
+const of = (section: SectionName, field: string, ids: readonly number[]): Want => ({ section, field, ids });
+
+// Where existence was taken away, whoever refers to it.
+const referrersOfLost = ({ recorded, superseded }: Change): Want[] => {
+  const lost = [...madePossible({ recorded: superseded, superseded: recorded }).keys()];
+  return lost.length === 0
+    ? []
+    : sectionNames.flatMap((name) => sectionRefs(name).map(({ field }) => of(name, field, lost)));
+};
+
+const pointing = (rows: readonly Row[]): Want[] => {
+  const positions = thingsIn(rows, 'position');
+  return [of('position', 'reportsToId', positions), of('unit', 'headPositionId', positions)];
+};
 
 const thingsIn = (rows: readonly Row[], section: SectionName): number[] => [
   ...new Set(rows.filter((row) => row.section === section).map(({ thing }) => thing)),

@@ -5,10 +5,11 @@ import type { ClientBase } from 'pg';
 import { Failure } from '../database/failure';
 import { copyIn } from '../database/copy-in';
 import { many, one } from '../database/sql';
-import { giveNumbers, numbersOfOthers } from '../people/number.sql';
+import { giveNumbers } from '../people/number.sql';
 import { insertEntry, insertUndone } from './journal.sql';
 import {
   insertThings,
+  type BySection,
   insertVersions,
   rowDigests,
   supersede,
@@ -43,7 +44,8 @@ export const contentOf = (
     sorted(superseded),
   ]);
 
-const MOST_INSERTED = 500;
+// By one statement at most: it takes some fifteen parameters a row, and 65,535 in all.
+const MOST_INSERTED = 1500;
 
 const sorted = (ids: number[]): number[] => [...ids].sort((a, b) => a - b);
 
@@ -53,19 +55,8 @@ export const recordEntry = async (
   head: Head,
   change: Change,
 ): Promise<{ number: number; moment: Moment }> => {
-  const bySection = (rows: readonly Row[]) =>
-    sectionNames
-      .map((section) => [section, rows.filter((row) => row.section === section)] as const)
-      .filter(([, found]) => found.length > 0);
-  for (const [section, rows] of bySection(change.superseded)) await supersedeAll(tx, section, rows, head.id);
-  const digests = new Map<number, string>();
-  for (const [section, rows] of bySection(change.recorded)) {
-    await many(tx, insertThings(sections[section].kind, [...new Set(rows.map(({ thing }) => thing))]));
-    if (section === 'person') await keepNumbers(tx, rows as Row<'person'>[]);
-    await insertRows(tx, section, rows);
-    const found = await many<{ id: number; digest: string }>(tx, rowDigests(section, [head.id]));
-    for (const { id, digest } of found) digests.set(id, digest);
-  }
+  await supersedeAll(tx, bySection(change.superseded), head.id);
+  const digests = await insertAll(tx, bySection(change.recorded), head.id);
   const { kind, account, reason, undoes = [] } = head;
   const origin = JSON.stringify(head.origin ?? {});
   const ordered = sorted([...digests.keys()]).map((id) => digests.get(id) as string);
@@ -80,24 +71,38 @@ export const recordEntry = async (
   return written;
 };
 
-const supersedeAll = async (
-  tx: ClientBase,
-  section: SectionName,
-  rows: Row[],
-  entry: number,
-): Promise<void> => {
-  const ids = rows.map(({ id }) => id);
-  const query = supersede(section, ids, entry);
-  const { rowCount } = await tx.query({ text: query.text, values: query.values });
-  if (rowCount !== ids.length) throw new Failure([problem('conflict', { section })]);
+const bySection = (rows: readonly Row[]): BySection =>
+  sectionNames
+    .map((section) => [section, rows.filter((row) => row.section === section)] as const)
+    .filter(([, found]) => found.length > 0);
+
+const supersedeAll = async (tx: ClientBase, groups: BySection, entry: number): Promise<void> => {
+  if (groups.length === 0) return;
+  const wanted = groups.reduce((sum, [, rows]) => sum + rows.length, 0);
+  const { count } = await one<{ count: number }>(tx, supersede(groups, entry));
+  if (count !== wanted)
+    throw new Failure([problem('conflict', { section: groups.map(([section]) => section).join(', ') })]);
 };
 
-// Few rows are inserted, many are copied in.
-const insertRows = async (tx: ClientBase, section: SectionName, rows: Row[]): Promise<void> => {
-  if (rows.length <= MOST_INSERTED) {
-    await many(tx, insertVersions(section, rows));
-    return;
-  }
+type Digest = { id: number; digest: string };
+
+// Few rows go in by one statement, many are copied in section by section. Answers with the digest of each row.
+const insertAll = async (tx: ClientBase, groups: BySection, entry: number): Promise<Map<number, string>> => {
+  const people = groups.find(([section]) => section === 'person')?.[1] ?? [];
+  if (people.length > 0) await keepNumbers(tx, people as Row<'person'>[]);
+  const total = groups.reduce((sum, [, rows]) => sum + rows.length, 0);
+  const found: Digest[] = [];
+  if (total > 0 && total <= MOST_INSERTED) found.push(...(await many<Digest>(tx, insertVersions(groups))));
+  if (total > MOST_INSERTED)
+    for (const [section, rows] of groups) {
+      await copyVersions(tx, section, rows);
+      for (const one of await many<Digest>(tx, rowDigests(section, [entry]))) found.push(one);
+    }
+  return new Map(found.map(({ id, digest }) => [id, digest]));
+};
+
+const copyVersions = async (tx: ClientBase, section: SectionName, rows: readonly Row[]): Promise<void> => {
+  await many(tx, insertThings(sections[section].kind, [...new Set(rows.map(({ thing }) => thing))]));
   await copyIn(tx, `${section}_version`, versionColumns(section), function* () {
     for (const row of rows) yield versionCells(row);
   });
@@ -107,7 +112,6 @@ const insertRows = async (tx: ClientBase, section: SectionName, rows: Row[]): Pr
 const keepNumbers = async (tx: ClientBase, rows: Row<'person'>[]): Promise<void> => {
   const numbers = rows.map(({ values }) => values.number);
   const things = rows.map(({ thing }) => thing);
-  await many(tx, giveNumbers(numbers, things));
-  const [taken] = await many<{ number: string }>(tx, numbersOfOthers(numbers, things));
+  const [taken] = await many<{ number: string }>(tx, giveNumbers(numbers, things));
   if (taken) throw new Failure([problem('number_taken', { number: taken.number }, 'person.number')]);
 };

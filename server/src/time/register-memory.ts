@@ -35,6 +35,11 @@ export class RegisterMemory {
     return this.now;
   }
 
+  /** As it is in memory, perhaps some entries behind; undefined while it loads. */
+  atHand(): Known | undefined {
+    return this.now;
+  }
+
   private async at(number: number): Promise<Known> {
     const kept = this.earlier.get(number);
     if (kept) return kept;

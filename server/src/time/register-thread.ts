@@ -12,7 +12,12 @@ export class Written<T> {
 
 type Pending = { resolve: (answer: unknown) => void; reject: (error: Error) => void };
 
-export type By = { viewer: Viewer; looking: Looking };
+export type By = {
+  viewer: Viewer;
+  looking: Looking;
+  /** Answer by what is in memory, without looking for later entries. */
+  asItIs?: boolean;
+};
 
 /** The register in memory, asked from the server's own thread. The worker starts with the first question. */
 export class RegisterThread {

@@ -58,6 +58,15 @@ export const rowsWhere = (section: SectionName, field: string, ids: readonly num
   where v.${field === 'thing' ? thingColumn(section) : name(snake(field))} = any(${ids}::bigint[])
     and ${BELIEVED}`;
 
+/** Rows of several queries by one statement; a row may come more than once. */
+export const allOf = (queries: readonly Sql[]): Sql =>
+  queries.length === 1
+    ? (queries[0] as Sql)
+    : join(
+        queries.map((query) => sql`select * from (${query}) q`),
+        ' union all ',
+      );
+
 /** All rows of a section as believed after an entry (null: now). */
 export const allRows = (section: SectionName, entryNumber: number | null): Sql => sql`
   select ${rowColumns(section)} from ${tableOf(section)} v where ${believedBy(entryNumber)}`;
@@ -144,20 +153,43 @@ export const versionCells = (row: Row): unknown[] => {
   ];
 };
 
-export const insertVersions = (section: SectionName, rows: readonly Row[]): Sql => sql`
-  insert into ${tableOf(section)} (${join(versionColumns(section).map(name))})
-  values ${join(rows.map((row) => sql`(${join(versionCells(row))})`))}`;
+// What stands for a row in the chain: salt and values, without what later entries add.
+const digestOf = sql`encode(sha256(convert_to(v.salt::text
+  || jsonb_strip_nulls(to_jsonb(v) - '{salt,superseded_by}'::text[])::text, 'UTF8')), 'hex')`;
 
-/** Marks rows as superseded; the count tells whether all were still believed. */
-export const supersede = (section: SectionName, ids: readonly number[], entry: number): Sql => sql`
-  update ${tableOf(section)} set superseded_by = ${entry}
-  where id = any(${ids}::bigint[]) and superseded_by is null`;
+export type BySection = readonly (readonly [section: SectionName, rows: readonly Row[]])[];
 
-/** Digests of the rows that entries (null: all) recorded: salt and values, without what later entries add. */
+/** Rows of several sections with the things they are of, in one statement; answers with id and digest of each row. */
+export const insertVersions = (groups: BySection): Sql => {
+  const things = groups.map(
+    ([section, rows]) => sql`${name(`things_of_${section}`)} as (
+      ${insertThings(sections[section].kind, [...new Set(rows.map(({ thing }) => thing))])})`,
+  );
+  const versions = groups.map(
+    ([section, rows]) => sql`${name(`new_${section}`)} as (
+      insert into ${tableOf(section)} as v (${join(versionColumns(section).map(name))})
+      values ${join(rows.map((row) => sql`(${join(versionCells(row))})`))}
+      returning v.id, ${digestOf} as digest)`,
+  );
+  const found = groups.map(([section]) => sql`select id, digest from ${name(`new_${section}`)}`);
+  return sql`with ${join([...things, ...versions])} ${join(found, ' union all ')}`;
+};
+
+/** Marks rows of several sections as superseded, in one statement; the count tells whether all were still believed. */
+export const supersede = (groups: BySection, entry: number): Sql => {
+  const updates = groups.map(
+    ([section, rows]) => sql`${name(`old_${section}`)} as (
+      update ${tableOf(section)} set superseded_by = ${entry}
+      where id = any(${rows.map(({ id }) => id)}::bigint[]) and superseded_by is null
+      returning 1)`,
+  );
+  const found = groups.map(([section]) => sql`select 1 from ${name(`old_${section}`)}`);
+  return sql`with ${join(updates)} select count(*)::int as count from (${join(found, ' union all ')}) s`;
+};
+
+/** Digests of the rows that entries (null: all) recorded. */
 export const rowDigests = (section: SectionName, entryIds: readonly number[] | null): Sql => sql`
-  select v.recorded_by as entry, v.id,
-    encode(sha256(convert_to(v.salt::text
-      || jsonb_strip_nulls(to_jsonb(v) - '{salt,superseded_by}'::text[])::text, 'UTF8')), 'hex') as digest
+  select v.recorded_by as entry, v.id, ${digestOf} as digest
   from ${tableOf(section)} v
   where ${entryIds}::bigint[] is null or v.recorded_by = any(${entryIds}::bigint[])
   order by v.id`;

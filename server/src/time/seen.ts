@@ -1,0 +1,19 @@
+import type { SectionName, Viewer } from '@gremium/contract';
+import { reachOf } from '../access/scope.sql';
+import { type Db, many } from '../database/sql';
+import type { Looking } from './lens';
+import { visibleThings } from './records.sql';
+
+/** Of the things given, those of which the viewer may see anything in the section; the database is asked only where that depends. */
+export const seenOf = async (
+  db: Db,
+  viewer: Viewer,
+  section: SectionName,
+  ids: readonly number[],
+  looking: Looking,
+): Promise<number[]> => {
+  const reach = reachOf(viewer, section, looking.today);
+  if (ids.length === 0 || reach === 'nothing') return [];
+  if (reach === 'all') return [...ids];
+  return (await many<{ id: number }>(db, visibleThings(viewer, section, ids, looking))).map(({ id }) => id);
+};
