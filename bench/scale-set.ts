@@ -30,6 +30,7 @@ export const scaleSet = async (people: number): Promise<{ url: string; stop: () 
   await admin.end();
   const url = `${cluster.url}/scale_run`;
   const owner = ownerPool(url);
+  await migrate(owner); // a kept set may be of an older schema
   await owner.query('vacuum analyze');
   await owner.end();
   return { url, stop: () => cluster.stop() };

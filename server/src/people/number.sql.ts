@@ -7,21 +7,18 @@ export const nextNumber = sql`
     exists (select from number_given g where g.kind = 'person' and g.number = next.number) as given
   from next`;
 
-/** Gives numbers to people where nobody has them yet; answers with those that belong to somebody else. */
+/** Gives numbers to people where nobody has them yet. */
 export const giveNumbers = (numbers: readonly string[], people: readonly number[]): Sql => sql`
-  with asked as (
-    select number, person from unnest(${numbers}::text[], ${people}::bigint[]) as t (number, person)
-  ),
-  given as (
-    insert into number_given (kind, number, thing_id) select 'person', number, person from asked
-    on conflict do nothing
-    returning number
-  )
-  select a.number
-  from asked a
-  where not exists (select from given n where n.number = a.number)
-    and a.person is distinct from (
-      select g.thing_id from number_given g where g.kind = 'person' and g.number = a.number)
+  insert into number_given (kind, number, thing_id)
+  select 'person', number, person from unnest(${numbers}::text[], ${people}::bigint[]) as t (number, person)
+  on conflict do nothing`;
+
+/** Of numbers asked for, one that belongs to somebody else. By a statement of its own, so that it sees what was given. */
+export const numbersOfOthers = (numbers: readonly string[], people: readonly number[]): Sql => sql`
+  select t.number
+  from unnest(${numbers}::text[], ${people}::bigint[]) as t (number, person)
+  join number_given g on g.kind = 'person' and g.number = t.number
+  where g.thing_id <> t.person
   limit 1`;
 
 /** The next numbers of the series that nobody was given before. */

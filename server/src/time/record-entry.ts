@@ -5,7 +5,7 @@ import type { ClientBase } from 'pg';
 import { Failure } from '../database/failure';
 import { copyIn } from '../database/copy-in';
 import { many, one } from '../database/sql';
-import { giveNumbers } from '../people/number.sql';
+import { giveNumbers, numbersOfOthers } from '../people/number.sql';
 import { insertEntry, insertUndone } from './journal.sql';
 import {
   insertThings,
@@ -112,6 +112,7 @@ const copyVersions = async (tx: ClientBase, section: SectionName, rows: readonly
 const keepNumbers = async (tx: ClientBase, rows: Row<'person'>[]): Promise<void> => {
   const numbers = rows.map(({ values }) => values.number);
   const things = rows.map(({ thing }) => thing);
-  const [taken] = await many<{ number: string }>(tx, giveNumbers(numbers, things));
+  await many(tx, giveNumbers(numbers, things));
+  const [taken] = await many<{ number: string }>(tx, numbersOfOthers(numbers, things));
   if (taken) throw new Failure([problem('number_taken', { number: taken.number }, 'person.number')]);
 };
