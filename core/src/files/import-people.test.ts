@@ -316,6 +316,11 @@ describe('somebody limited to a part', () => {
     const [office] = [...register.allOn('unit', TODAY)].filter(({ values }) => values.name === 'Shops North');
     const row = newcomer(1, { unit: office?.values.code as string, job: 'SHOP', workerType: 'EMP' });
     expect(said(imported([row], { grants }))).toEqual(['2 refused null right_missing']);
+    // nor does naming a manager write a position outside
+    const [someone, other] = ordinary().filter(({ unit }) => unitName(unit as string).startsWith('Finance'));
+    const led = { number: someone?.number as string, manager: other?.number as string };
+    expect(said(imported([led]))).toEqual(['2 changed']);
+    expect(said(imported([led], { grants }))).toEqual(['2 refused null right_missing']);
   });
 });
 

@@ -82,10 +82,11 @@ export const importPeople = function* (
   importing: Importing,
 ): Generator<Change, Imported, void> {
   const people = new People(importing.register, importing.day);
-  const planned = plan(rows, importing, people);
+  const mayWrite = rightsOf(importing);
+  const planned = plan(rows, importing, { people, mayWrite });
   const managers = new Managers(people, importing, planned);
   for (;;) {
-    const leading = setManagers(planned, managers, importing.register);
+    const leading = setManagers(planned, managers, { register: importing.register, mayWrite });
     if (leading === null) continue;
     const change = unionOf([...changes(planned), ...leading.map((draft) => draft.change)]);
     yield change;
@@ -167,6 +168,7 @@ const refuse = (offences: readonly Offence[], owners: ReadonlyMap<number, Planne
   for (const { problem: found, rows } of offences) {
     const at = [...new Set(rows.flatMap(({ id }) => owners.get(id) ?? []))].sort((a, b) => a.row - b.row);
     const isRing = found.code === 'reporting_ring';
+    // a law broken among rows of the register alone, by the file all the same: the last row goes, until it holds
     const fallback = at.length > 0 ? [] : [...owners.values()].slice(-1);
     for (const row of isRing ? at : [...at.slice(-1), ...fallback]) {
       refused.add(row);
@@ -180,7 +182,11 @@ const refuse = (offences: readonly Offence[], owners: ReadonlyMap<number, Planne
 };
 
 // Drafts of managers, or null where rows had to be refused for theirs and it must be tried again.
-const setManagers = (planned: readonly Planned[], managers: Managers, register: Register): Draft[] | null => {
+const setManagers = (
+  planned: readonly Planned[],
+  managers: Managers,
+  { register, mayWrite }: { register: Register; mayWrite: MayWrite },
+): Draft[] | null => {
   const made: Draft[] = [];
   const refused: Planned[] = [];
   const taken = new Map<number, { managerId: number; positionId: number }>();
@@ -190,10 +196,11 @@ const setManagers = (planned: readonly Planned[], managers: Managers, register: 
     if (found instanceof Draft) {
       leads.set(found, row);
       made.push(found);
-    } else {
-      row.faults.push(found.fault);
-      refused.push(row);
     }
+    const fault = found instanceof Draft ? mayWrite(found.change) : found.fault;
+    if (!fault) continue;
+    row.faults.push(fault);
+    refused.push(row);
   }
   if (refused.length === 0) return made;
   for (const draft of made.reverse()) draft.discard();
@@ -201,11 +208,25 @@ const setManagers = (planned: readonly Planned[], managers: Managers, register: 
   return null;
 };
 
-const plan = (rows: readonly FileRow[], importing: Importing, people: People): Planned[] => {
+/** A fault where the viewer may not write what a change writes. */
+type MayWrite = (change: Change) => Fault | null;
+
+// Asked row by row, against the register as it was before the file.
+const rightsOf = ({ register, grants, today }: Importing): MayWrite => {
+  if (writesAll(grants)) return () => null;
+  const before = new RowRegister(everyRow(register));
+  return (change) => {
+    const [section] = uncoveredWrites(change, grants, { before, after: register, today });
+    return section ? { field: null, problem: problem('right_missing', { section }), offers: [] } : null;
+  };
+};
+
+type Ground = { people: People; mayWrite: MayWrite };
+
+const plan = (rows: readonly FileRow[], importing: Importing, { people, mayWrite }: Ground): Planned[] => {
   const { register, day } = importing;
   const lookUps = new LookUps(register, importing.sees);
   const orders = dayOrders(rows);
-  const before = writesAll(importing.grants) ? null : new RowRegister(everyRow(register));
   const planned = rows.map((row): Planned => {
     const { said, faults } = readPlain(row.cells, orders);
     return { ...row, said, faults, warnings: [], what: 'other', personId: null, on: day, change: null };
@@ -219,7 +240,7 @@ const plan = (rows: readonly FileRow[], importing: Importing, people: People): P
     readChoices(row.cells, row.on, lookUps, row);
     if (row.personId === null && !said.firstDay && !row.faults.some(({ field }) => isOfWho(field)))
       row.faults.push({ field: 'firstDay', problem: problem('value_missing'), offers: [] });
-    if (row.faults.length === 0) apply(row, { importing, people, lookUps, before });
+    if (row.faults.length === 0) apply(row, { importing, people, lookUps, mayWrite });
     // large files: what is not asked for any more is let go
     if (!isLed) row.cells = {};
     row.said = said.fte === undefined ? {} : { fte: said.fte };
@@ -258,13 +279,13 @@ const everyRow = function* (register: Register): Generator<Row> {
   for (const section of sectionNames) yield* register.all(section);
 };
 
-type Applying = { importing: Importing; people: People; lookUps: LookUps; before: Register | null };
+type Applying = Ground & { importing: Importing; lookUps: LookUps };
 
 const OWN = new Set<SectionName>(['pay', 'contract', 'placement', 'employment']);
 
-const apply = (row: Planned, { importing, people, lookUps, before }: Applying): void => {
+const apply = (row: Planned, { importing, people, lookUps, mayWrite }: Applying): void => {
   const draft = new Draft(importing.register, importing.newId, importing.entry);
-  const { nextNumber, register, grants, today } = importing;
+  const { nextNumber, register } = importing;
   const applied = applyRow(draft, row, { lookUps, people, nextNumber });
   row.what = applied.what;
   row.on = applied.on;
@@ -278,10 +299,8 @@ const apply = (row: Planned, { importing, people, lookUps, before }: Applying): 
     change.recorded.some(({ section }) => OWN.has(section))
   )
     row.faults.push({ field: null, problem: problem('own_record'), offers: [] });
-  if (before && row.faults.length === 0) {
-    const [section] = uncoveredWrites(change, grants, { before, after: register, today });
-    if (section) row.faults.push({ field: null, problem: problem('right_missing', { section }), offers: [] });
-  }
+  const fault = row.faults.length === 0 ? mayWrite(change) : null;
+  if (fault) row.faults.push(fault);
   if (row.faults.length > 0) drop(row, register);
   else row.personId ??= applied.personId;
 };
