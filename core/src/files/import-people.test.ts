@@ -4,7 +4,7 @@ import { type Grant, type ImportField, type Row, presets } from '@gremium/contra
 import { makeHistory } from '../../../demo/make';
 import { mainEmployment, placementOf, primaryPlacement, spellsOf } from '../people/employments';
 import { managerOf } from '../structure/manager';
-import { inherited } from '../structure/tree';
+import { inherited, unitChain } from '../structure/tree';
 import { OPEN, addDays, day } from '../time/calendar';
 import type { RowRegister } from '../time/register';
 import { type Imported, importPeople } from './import-people';
@@ -317,7 +317,14 @@ describe('somebody limited to a part', () => {
     const row = newcomer(1, { unit: office?.values.code as string, job: 'SHOP', workerType: 'EMP' });
     expect(said(imported([row], { grants }))).toEqual(['2 refused null right_missing']);
     // nor does naming a manager write a position outside
-    const [someone, other] = ordinary().filter(({ unit }) => unitName(unit as string).startsWith('Finance'));
+    const outsiders = ordinary().filter(({ unit }) => {
+      const [own] = [...register.allOn('unit', TODAY)].filter(({ values }) => values.code === unit);
+      return own && !unitChain(register, own.thing, TODAY).includes(fleet);
+    });
+    const [someone, other] = [
+      outsiders[0],
+      outsiders.find(({ position }) => position !== outsiders[0]?.position),
+    ];
     const led = { number: someone?.number as string, manager: other?.number as string };
     expect(said(imported([led]))).toEqual(['2 changed']);
     expect(said(imported([led], { grants }))).toEqual(['2 refused null right_missing']);
