@@ -37,13 +37,17 @@ const counts = () =>
     ),
   );
 
+/** Waits until the check says so, nothing is worked on, and the table shows as many rows as are refused. */
 const waitForCounts = (refused: number, fresh: number) =>
   page.waitForFunction(
-    (wanted: string) =>
+    (wanted: string, rows: number) =>
       [...document.querySelectorAll('.importstep .figures dd')].map((dd) => dd.textContent).join() ===
-        wanted && !document.querySelector('.working'),
+        wanted &&
+      !document.querySelector('.working') &&
+      document.querySelectorAll('.repairgrid tbody tr').length === rows,
     { timeout: 30_000 },
     [30, fresh, 0, 30 - fresh - refused, refused].join(),
+    refused,
   );
 
 const faultyRows = () =>

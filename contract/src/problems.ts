@@ -105,6 +105,7 @@ export const problemCodes = {
   import_state: 'error',
   import_refused_rows: 'error',
   import_failed: 'error',
+  import_memory: 'error',
   value_missing: 'error',
   value_unknown: 'error',
   value_ambiguous: 'error',

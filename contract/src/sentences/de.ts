@@ -94,6 +94,7 @@ export const problemSentences: Record<ProblemCode, string> = {
   import_state: 'Dieser Import ist geschrieben oder abgebrochen: damit geht nichts mehr.',
   import_refused_rows: '{{count}} Zeilen sind abgelehnt. Bitte berichtigen oder weglassen.',
   import_failed: 'Die Arbeit an diesem Import ist {{times}} Mal gescheitert. Nichts wurde geschrieben.',
+  import_memory: 'Das ist mehr, als in {{mb}} MB passt. Bitte in Teilen einlesen.',
   value_missing: 'Das wird gebraucht.',
   value_unknown: '{{text}} gibt es nicht.',
   value_ambiguous: '{{text}} kann mehreres heißen.',

@@ -94,6 +94,7 @@ export const problemSentences = {
   import_state: 'This import is written or cancelled: nothing more can be done with it.',
   import_refused_rows: '{{count}} rows are refused. Mend them, or leave them out.',
   import_failed: 'The work on this import failed {{times}} times. Nothing was written.',
+  import_memory: 'This is more than fits into {{mb}} MB. Take the file in in parts.',
   value_missing: 'This is needed.',
   value_unknown: 'There is no {{text}}.',
   value_ambiguous: '{{text}} can mean several things.',

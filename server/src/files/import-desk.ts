@@ -103,7 +103,12 @@ export class ImportDesk {
         if (told.kind === 'progress') progress = { done: told.done, total: told.total };
         else end(told);
       };
-      const fail = (error: Error) => end({ kind: 'failed', error: String(error.stack ?? error) });
+      const fail = (error: Error & { code?: string }) => {
+        // it would be the same the next time
+        const isFull = error.code === 'ERR_WORKER_OUT_OF_MEMORY';
+        if (isFull) end({ kind: 'refused', problems: [problem('import_memory', { mb: limits.memory })] });
+        else end({ kind: 'failed', error: String(error.stack ?? error) });
+      };
       const gone = () => end({ kind: 'stopped' });
       worker.on('message', hear).on('error', fail).on('exit', gone);
       worker.postMessage(job);
