@@ -31,26 +31,25 @@ export class Neighbourhood {
   async load(seeds: readonly Seed[]): Promise<Register> {
     const ids = (kind: Kind) => seeds.filter((seed) => seed.kind === kind).map(({ id }) => id);
     const kinds = [...new Set(seeds.map(({ kind }) => kind))];
-    const fresh = await this.want([
+    const first = await this.want([
       ...kinds.flatMap((kind) => sectionsOf(kind).map((section) => of(section, 'thing', ids(kind)))),
       of('employment', 'personId', ids('person')),
       of('placement', 'positionId', ids('position')),
       of('unit', 'parentId', ids('unit')),
     ]);
     await this.loadOrganisation();
-    const employments = [...ids('employment'), ...thingsIn(fresh, 'employment')];
-    const placements = [...ids('placement'), ...thingsIn(fresh, 'placement')];
-    fresh.push(
-      ...(await this.want([
-        of('employment', 'continuesId', employments),
-        ...(['placement', 'contract', 'pay'] as const).map((section) =>
-          of(section, 'employmentId', employments),
-        ),
-        of('placement', 'forPlacementId', placements),
-      ])),
-    );
-    fresh.push(...(await this.want([of('placement', 'forPlacementId', thingsIn(fresh, 'placement'))])));
-    let named = fresh;
+    const employments = [...ids('employment'), ...thingsIn(first, 'employment')];
+    const placements = [...ids('placement'), ...thingsIn(first, 'placement')];
+    const belonging = await this.want([
+      of('employment', 'continuesId', employments),
+      ...(['placement', 'contract', 'pay'] as const).map((section) =>
+        of(section, 'employmentId', employments),
+      ),
+      of('placement', 'forPlacementId', placements),
+    ]);
+    const standing = await this.want([of('placement', 'forPlacementId', thingsIn(belonging, 'placement'))]);
+    // not pushed one to the other: a file may bring more rows than a call takes arguments
+    let named: readonly Row[] = [...first, ...belonging, ...standing];
     for (let step = 0; step < 3; step++) named = await this.loadNamed(named);
     await this.want([of('grade_range', 'gradeId', [...this.register.things('grade')])]);
     return this.register;
