@@ -12,7 +12,7 @@ import type {
   SectionName,
   Values,
 } from '@gremium/contract';
-import { hire } from '../movements/hire';
+import { hire, NO_CONTRACT } from '../movements/hire';
 import { transfer } from '../movements/transfer';
 import { payOutsideRange } from '../people/pay-range';
 import { mainEmployment, primaryPlacement, type Spell, spellsOf } from '../people/employments';
@@ -489,23 +489,7 @@ const changeContract = (
   }
   const contract = contractOf(draft, asked);
   if (contract === 'kind_missing') faults.push(fault('contract', problem('value_missing')));
-  else if (contract)
-    draft.create(
-      'contract',
-      on,
-      {
-        fixedUntil: null,
-        fixedGround: null,
-        noticeByEmployeeDays: null,
-        noticeByEmployerDays: null,
-        probationUntil: null,
-        probation: null,
-        signedOn: null,
-        ...contract,
-        employmentId,
-      },
-      until,
-    );
+  else if (contract) draft.create('contract', on, { ...NO_CONTRACT, ...contract, employmentId }, until);
 };
 
 const changePay = (draft: Draft, employmentId: number, asked: Asked, { until, faults }: Ending): void => {

@@ -12,7 +12,7 @@ import type {
   RowStatus,
   SectionName,
 } from '@gremium/contract';
-import { gives, importFields, sectionNames } from '@gremium/contract';
+import { gives, importFields } from '@gremium/contract';
 import { uncoveredWrites } from '../access/reach';
 import { laws } from '../laws';
 
@@ -20,7 +20,7 @@ import { later } from '../time/calendar';
 import { Draft, type NewId } from '../time/draft';
 import type { Offence } from '../time/offence';
 import { isError, problem, thing } from '../time/problem';
-import { type Register, RowRegister } from '../time/register';
+import { type Register, RowRegister, everyRow } from '../time/register';
 import { applyRow, faultOf } from './apply-row';
 import { LookUps } from './look-ups';
 import { Managers } from './managers';
@@ -274,10 +274,6 @@ const writesAll = (grants: readonly Grant[]): boolean =>
   WRITTEN.every((section) =>
     grants.some((grant) => grant.scope.type === 'all' && gives(grant, section, 'edit')),
   );
-
-const everyRow = function* (register: Register): Generator<Row> {
-  for (const section of sectionNames) yield* register.all(section);
-};
 
 type Applying = Ground & { importing: Importing; lookUps: LookUps };
 

@@ -1,5 +1,5 @@
 import type { Bound } from '@gremium/contract';
-import { OPEN } from '../time/calendar';
+import { isBefore } from '../time/calendar';
 import type { Register } from '../time/register';
 import { fold, sortName, spokenName } from '../people/names';
 
@@ -17,8 +17,8 @@ export class People {
     day: Bound,
   ) {
     for (const row of register.all('person')) this.byNumber.set(row.values.number, row.thing);
-    for (const { from, until, values } of register.all('contact'))
-      if (values.kind === 'email' && (day < until || until === OPEN || day <= from))
+    for (const { until, values } of register.all('contact'))
+      if (values.kind === 'email' && isBefore(day, until))
         note(this.byEmail, emailKey(values.value), values.personId);
     for (const { thing, values } of register.all('person_name'))
       for (const name of [spokenName(values), sortName(values)]) note(this.byName, fold(name), thing);

@@ -3,6 +3,7 @@ import type { Draft } from '../time/draft';
 import { BEGINNING, OPEN, type Period, addDays, completedYears, overlaps } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { spellsOf } from '../people/employments';
+import { NO_NAME } from '../people/names';
 import { payOutsideRange } from '../people/pay-range';
 import { findPlace, placementAt, slip, worked } from './place';
 
@@ -100,16 +101,6 @@ const recordPerson = (draft: Draft, person: NewPerson, firstDay: Day): number =>
   return personId;
 };
 
-const NO_NAME: Values<'person_name'> = {
-  given: null,
-  middle: null,
-  family: null,
-  prefix: null,
-  birthName: null,
-  preferred: null,
-  sortName: null,
-};
-
 /** A birth date out of reason on a first day of work: younger than 14 or older than 90 (warning). */
 export const unlikelyBirth = (birthDate: Day | null, on: Day) => {
   if (birthDate === null) return [];
@@ -154,7 +145,8 @@ const filled = <T extends object>(defaults: T, given: Maybe<T>): T => {
   return { ...defaults, ...Object.fromEntries(said) };
 };
 
-const NO_CONTRACT: Omit<Values<'contract'>, 'employmentId' | 'kindId'> = {
+/** A contract of which nothing is said. */
+export const NO_CONTRACT: Omit<Values<'contract'>, 'employmentId' | 'kindId'> = {
   fixedUntil: null,
   fixedGround: null,
   noticeByEmployeeDays: null,

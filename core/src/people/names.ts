@@ -42,7 +42,8 @@ export const sortName = ({ sortName: own, given, middle, family }: Name): string
 export const searchName = (name: Name): string =>
   fold(words(name.given, name.middle, name.prefix, name.family, name.birthName, name.preferred));
 
-const NO_NAME: Name = {
+/** A name of which no part is given. */
+export const NO_NAME: Name = {
   given: null,
   middle: null,
   family: null,

@@ -38,6 +38,11 @@ type Referring = AnyRow[] | Set<AnyRow>;
 type Naming = { field: string; index: Map<number, Referring> };
 const MOST_LISTED = 16;
 
+/** All rows of a register, section by section. */
+export const everyRow = function* (register: Register): Generator<AnyRow> {
+  for (const section of sectionNames) yield* register.all(section);
+};
+
 /** A register of rows as objects: for what a decision needs, a record page, a history in the making. */
 export class RowRegister implements Register {
   private readonly bySection = new Map<SectionName, Map<number, AnyRow[]>>(

@@ -2,12 +2,13 @@
 // ask the laws and the rights, record. A preview does the same and writes nothing.
 import { createHash } from 'node:crypto';
 import type { Change, Day, EntryKind, Problem, Row, Viewer } from '@gremium/contract';
-import { sectionRefs, sections } from '@gremium/contract';
+import { sectionRefs } from '@gremium/contract';
 import {
   type NewId,
   type Register,
   RowRegister,
   affectedBy,
+  everyRow,
   hasErrors,
   isError,
   laws,
@@ -145,7 +146,7 @@ const judge = <T>(
   today: Day,
 ): Problem[] => {
   const after = near.register;
-  const before = new RowRegister(rowsOf(after));
+  const before = new RowRegister(everyRow(after));
   after.apply(change);
   const broken = laws(after, change)
     .map((offence) => offence.problem)
@@ -157,10 +158,6 @@ const judge = <T>(
     ...missing.map((section) => problem('right_missing', { section })),
     ...ownRecord(change, viewer, after),
   ];
-};
-
-const rowsOf = function* (register: Register): Generator<Row> {
-  for (const section of Object.keys(sections) as (keyof typeof sections)[]) yield* register.all(section);
 };
 
 // Nobody records their own pay, contract or placement.
