@@ -11,7 +11,7 @@ export const en = {
   choose: 'Choose an import, or drop a file here.',
   today: 'Today',
   ended: {
-    uploaded: 'taken in',
+    uploaded: 'not checked yet',
     checked: 'nothing new',
     in_repair: '{{shown}} to repair',
     ready: '{{shown}} ready to write',
@@ -20,7 +20,7 @@ export const en = {
     undone: 'undone',
   },
   state: {
-    uploaded: 'taken in',
+    uploaded: 'not checked yet',
     checked: 'checked: all as the register says',
     in_repair: 'checked, in repair',
     ready: 'checked, ready to write',
@@ -156,7 +156,7 @@ export const de: FileTexts = {
   choose: 'Einen Import wählen oder eine Datei hierher ziehen.',
   today: 'Heute',
   ended: {
-    uploaded: 'eingelesen',
+    uploaded: 'noch nicht geprüft',
     checked: 'nichts Neues',
     in_repair: '{{shown}} zu berichtigen',
     ready: '{{shown}} schreibbereit',
@@ -165,7 +165,7 @@ export const de: FileTexts = {
     undone: 'rückgängig',
   },
   state: {
-    uploaded: 'eingelesen',
+    uploaded: 'noch nicht geprüft',
     checked: 'geprüft: alles wie im Register',
     in_repair: 'geprüft, zu berichtigen',
     ready: 'geprüft, schreibbereit',
