@@ -25,13 +25,14 @@ export const scaleSet = async (people: number): Promise<{ url: string; stop: () 
     await making.end();
     await admin.query(`alter database scale_making rename to "${name}"`);
   }
+  // a kept set may be of an older schema
+  const kept = ownerPool(`${cluster.url}/${name}`);
+  await migrate(kept);
+  await kept.query('vacuum analyze');
+  await kept.end();
   await admin.query('drop database if exists scale_run');
   await admin.query(`create database scale_run template "${name}" strategy file_copy`);
   await admin.end();
   const url = `${cluster.url}/scale_run`;
-  const owner = ownerPool(url);
-  await migrate(owner); // a kept set may be of an older schema
-  await owner.query('vacuum analyze');
-  await owner.end();
   return { url, stop: () => cluster.stop() };
 };

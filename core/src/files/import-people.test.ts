@@ -7,7 +7,14 @@ import { managerOf } from '../structure/manager';
 import { inherited, unitChain } from '../structure/tree';
 import { OPEN, addDays, day } from '../time/calendar';
 import type { RowRegister } from '../time/register';
-import { type Imported, importPeople } from './import-people';
+import {
+  type Imported,
+  type Planned,
+  areRowsApart,
+  imported as importedOf,
+  planRows,
+  wholeFile,
+} from './import-people';
 import type { Cells } from './read-row';
 
 const TODAY = day('2026-11-23');
@@ -19,32 +26,47 @@ beforeAll(() => {
   nextId = history.newId;
 });
 
-type Options = { grants?: Grant[]; newNumbers?: boolean; sees?: (section: string, thing: number) => boolean };
+type Options = {
+  grants?: Grant[];
+  newNumbers?: boolean;
+  sees?: (section: string, thing: number) => boolean;
+  /** How many rows are planned at once. */
+  portion?: number;
+};
 
 /** Plans a file over the register and takes the change out again. */
 const imported = (
   files: readonly Cells[],
-  { grants = presets.administrator(), newNumbers = false, sees = () => true }: Options = {},
+  {
+    grants = presets.administrator(),
+    newNumbers = false,
+    sees = () => true,
+    portion = files.length,
+  }: Options = {},
 ): Imported => {
-  const plan = importPeople(
-    files.map((cells, i) => ({ row: i + 2, cells: { ...cells } })),
-    {
-      register,
-      newId: nextId,
-      entry: nextId(),
-      today: TODAY,
-      day: TODAY,
-      newNumbers,
-      nextNumber: () => undefined,
-      grants,
-      sees,
-      ownPerson: null,
-    },
-  );
-  let step = plan.next();
-  while (!step.done) step = plan.next();
-  register.revert(step.value.change);
-  return step.value;
+  const rows = files.map((cells, i) => ({ row: i + 2, cells: { ...cells } }));
+  const importing = {
+    register,
+    newId: nextId,
+    entry: nextId(),
+    today: TODAY,
+    day: TODAY,
+    newNumbers,
+    nextNumber: () => undefined,
+    grants,
+    sees,
+    ownPerson: null,
+  };
+  const file = wholeFile(rows);
+  const planned: Planned[] = [];
+  while (rows.length > 0) {
+    const plan = planRows(rows.splice(0, portion), importing, file);
+    let step = plan.next();
+    while (!step.done) step = plan.next();
+    planned.push(...step.value);
+    register.revert(importedOf(step.value).change);
+  }
+  return importedOf(planned);
 };
 
 const said = ({ results }: Imported) =>
@@ -174,6 +196,50 @@ describe('a file of all that the register says of everybody', () => {
       ]).toEqual([field, ['changed']]);
       expect([field, changed(found)]).toEqual([field, sections]);
     });
+  });
+});
+
+describe('rows that cannot touch each other', () => {
+  test('say and write the same planned in portions as all at once, twins far apart included', () => {
+    const people = ordinary().filter(({ pay, email }) => pay && email) as Required<Cells>[];
+    const rows: Cells[] = people.slice(0, 40).map(({ number }, i) => ({
+      number,
+      pay: String(2000 + i),
+      from: '2027-01-01',
+      ...(i % 3 ? {} : { family: `Renamed ${i}` }),
+      ...(i % 11 ? {} : { phone: '(clear)' }),
+    }));
+    const [first, second, third] = people as [Required<Cells>, Required<Cells>, Required<Cells>];
+    rows[17] = { number: third.number, pay: 'much' };
+    rows.push(
+      { number: first.number, pay: '1999' },
+      { email: second.email, pay: '1998' },
+      { number: first.number },
+    );
+    const whole = imported(rows);
+    const lines = said(whole);
+    expect(lines[0]).toBe('2 refused number person_twice');
+    expect(whole.results[0]?.faults[0]?.problem.params).toEqual({ rows: '42, 44' });
+    expect([lines[1], lines[2]]).toEqual(['3 refused number person_twice', '4 refused number person_twice']);
+    expect(lines[17]).toBe('19 refused pay number_unread number person_twice');
+    expect(lines.filter((line) => line.includes(' changed'))).toHaveLength(36);
+    const written = ({ change }: Imported) =>
+      [...change.recorded, ...change.superseded]
+        .map(({ section, thing, from, until, values }) =>
+          JSON.stringify([section, thing, from, until, values]),
+        )
+        .sort();
+    for (const portion of [1, 7]) {
+      const parts = imported(rows, { portion });
+      expect(parts.results).toEqual(whole.results);
+      expect(written(parts)).toEqual(written(whole));
+    }
+  });
+
+  test('are told by the columns of the file', () => {
+    expect(areRowsApart(['number', 'pay', 'currency', 'from'])).toBe(true);
+    for (const field of ['firstDay', 'position', 'unit', 'hours', 'manager', 'lastDay'] as const)
+      expect(areRowsApart(['number', 'pay', field])).toBe(false);
   });
 });
 

@@ -8,7 +8,6 @@ import type {
   ImportField,
   ImportSummary,
   Problem,
-  Row,
   RowStatus,
   SectionName,
 } from '@gremium/contract';
@@ -16,7 +15,7 @@ import { gives, importFields } from '@gremium/contract';
 import { uncoveredWrites } from '../access/reach';
 import { laws } from '../laws';
 
-import { later } from '../time/calendar';
+import { isBefore, later } from '../time/calendar';
 import { Draft, type NewId } from '../time/draft';
 import type { Offence } from '../time/offence';
 import { isError, problem, thing } from '../time/problem';
@@ -24,7 +23,7 @@ import { type Register, RowRegister, everyRow } from '../time/register';
 import { applyRow, faultOf } from './apply-row';
 import { LookUps } from './look-ups';
 import { Managers } from './managers';
-import { type DayOrder, dayOrderOf } from './read-cell';
+import { type DayOrder, dayOrderOf, readDay } from './read-cell';
 import { type Cells, readChoices, readPlain, type Said } from './read-row';
 import { emailKey, People } from './recognise';
 
@@ -73,25 +72,62 @@ export type RowResult = {
 
 export type Imported = { results: RowResult[]; change: Change };
 
+/** What is known of a file beyond the portion of its rows that is being planned. */
+export type WholeFile = {
+  /** How the days of each column are to be read. */
+  orders: ReadonlyMap<ImportField, DayOrder>;
+  /** The rows read so far by number, email and person: none may come twice. */
+  seen: Map<string, Planned[]>;
+};
+
+export const wholeFile = (rows: readonly FileRow[]): WholeFile => ({
+  orders: dayOrders(rows),
+  seen: new Map(),
+});
+
+// Cells that touch nothing but what belongs to the person of their row.
+const APART = new Set<ImportField>([
+  ...(['number', 'name', 'given', 'middle', 'family', 'preferred', 'birthDate', 'gender'] as const),
+  ...(['nationality', 'language', 'email', 'phone', 'from', 'seniorityDate', 'reason'] as const),
+  ...(['contract', 'fixedUntil', 'probationUntil', 'payKind', 'pay', 'currency', 'basis'] as const),
+]);
+
+/** Whether no row of a file with these columns can touch what another one does: then it may be planned in portions. */
+export const areRowsApart = (fields: Iterable<ImportField>): boolean =>
+  [...fields].every((field) => APART.has(field));
+
+/** The first day from which a row of a file whose rows are apart can write anything about somebody who works then. */
+export const firstDayIn = (rows: readonly FileRow[], { orders }: WholeFile, day: Day): Day => {
+  let first = day;
+  for (const { cells } of rows) {
+    const read = cells.from === undefined ? null : readDay(cells.from, orders.get('from') ?? 'day_first');
+    if (read && 'value' in read && isBefore(read.value, first)) first = read.value;
+  }
+  return first;
+};
+
 /**
- * Reads, recognises, applies and judges the rows of a file. A generator: it hands out a change whose neighbourhood must be
- * loaded before it goes on. The register is left with the change applied to it.
+ * Reads, recognises, applies and judges rows of a file: all of them, or a portion where rows are apart. A generator: it
+ * hands out a change whose neighbourhood must be loaded before it goes on. The register is left with what the rows write
+ * applied to it.
  */
-export const importPeople = function* (
+export const planRows = function* (
   rows: readonly FileRow[],
   importing: Importing,
-): Generator<Change, Imported, void> {
-  const people = new People(importing.register, importing.day);
+  file: WholeFile,
+): Generator<Change, Planned[], void> {
+  const { register } = importing;
+  const people = new People(register, importing.day);
   const mayWrite = rightsOf(importing);
-  const planned = plan(rows, importing, { people, mayWrite });
+  const planned = plan(rows, importing, { people, mayWrite, file });
   const managers = new Managers(people, importing, planned);
   for (;;) {
-    const leading = setManagers(planned, managers, { register: importing.register, mayWrite });
+    const leading = setManagers(planned, managers, { register, mayWrite });
     if (leading === null) continue;
     const change = unionOf([...changes(planned), ...leading.map((draft) => draft.change)]);
     yield change;
     const owners = ownersOf(planned, leading);
-    const offences = laws(importing.register, change);
+    const offences = laws(register, change);
     const refused = refuse(
       offences.filter((offence) => isError(offence.problem)),
       owners,
@@ -99,13 +135,22 @@ export const importPeople = function* (
     if (refused.size === 0) {
       for (const { problem: found, rows: at } of offences)
         for (const row of new Set(at.map(({ id }) => owners.get(id)))) row?.warnings.push(found);
-      const touched = new Set(leading.flatMap((draft) => rowsOf(draft.change, owners)));
-      return { results: planned.map((row) => resultOf(row, touched)), change };
+      for (const draft of leading) {
+        const row = leads.get(draft) as Planned;
+        row.change = unionOf([...(row.change ? [row.change] : []), draft.change]);
+      }
+      return planned;
     }
     for (const draft of leading.reverse()) draft.discard();
-    for (const row of refused) drop(row, importing.register);
+    for (const row of refused) drop(row, register);
   }
 };
+
+/** All rows of a file as one change, with the result of each. */
+export const imported = (planned: readonly Planned[]): Imported => ({
+  results: planned.map(resultOf),
+  change: unionOf(changes(planned)),
+});
 
 /** What writing would do, from what each row does. */
 export const summaryOf = (results: readonly RowResult[], today: Day): ImportSummary => {
@@ -124,16 +169,12 @@ export const summaryOf = (results: readonly RowResult[], today: Day): ImportSumm
   };
 };
 
-const rowsOf = ({ recorded }: Change, owners: ReadonlyMap<number, Planned>): Planned[] =>
-  recorded.flatMap(({ id }) => owners.get(id) ?? []);
-
 const changes = (planned: readonly Planned[]): Change[] => planned.flatMap(({ change }) => change ?? []);
 
-const resultOf = (row: Planned, led: ReadonlySet<Planned>): RowResult => {
-  const { change, what, personId, on, faults, warnings } = row;
-  const isChanged = (change && change.recorded.length + change.superseded.length > 0) || led.has(row);
+const resultOf = ({ row, change, what, personId, on, faults, warnings }: Planned): RowResult => {
+  const isChanged = change !== null && change.recorded.length + change.superseded.length > 0;
   const status = faults.length > 0 ? 'refused' : !isChanged ? 'same' : what === 'hire' ? 'new' : 'changed';
-  return { row: row.row, status, what, personId, on, faults, warnings };
+  return { row, status, what, personId, on, faults, warnings };
 };
 
 const drop = (row: Planned, register: Register): void => {
@@ -141,15 +182,14 @@ const drop = (row: Planned, register: Register): void => {
   row.change = null;
 };
 
-// Several changes as one: what one records and a later one supersedes leaves no trace.
+// Several changes as one, in any order: what one records and another supersedes leaves no trace.
 const unionOf = (all: readonly Change[]): Change => {
-  const recorded = new Map<number, Row>();
-  const superseded = new Map<number, Row>();
-  for (const change of all) {
-    for (const row of change.superseded) if (!recorded.delete(row.id)) superseded.set(row.id, row);
-    for (const row of change.recorded) recorded.set(row.id, row);
-  }
-  return { recorded: [...recorded.values()], superseded: [...superseded.values()] };
+  const recorded = new Set(all.flatMap((change) => change.recorded.map(({ id }) => id)));
+  const superseded = new Set(all.flatMap((change) => change.superseded.map(({ id }) => id)));
+  return {
+    recorded: all.flatMap((change) => change.recorded.filter(({ id }) => !superseded.has(id))),
+    superseded: all.flatMap((change) => change.superseded.filter(({ id }) => !recorded.has(id))),
+  };
 };
 
 const leads = new WeakMap<Draft, Planned>();
@@ -221,18 +261,18 @@ const rightsOf = ({ register, grants, today }: Importing): MayWrite => {
   };
 };
 
-type Ground = { people: People; mayWrite: MayWrite };
+type Ground = { people: People; mayWrite: MayWrite; file: WholeFile };
 
-const plan = (rows: readonly FileRow[], importing: Importing, { people, mayWrite }: Ground): Planned[] => {
+const plan = (rows: readonly FileRow[], importing: Importing, ground: Ground): Planned[] => {
+  const { people, file } = ground;
   const { register, day } = importing;
   const lookUps = new LookUps(register, importing.sees);
-  const orders = dayOrders(rows);
   const planned = rows.map((row): Planned => {
-    const { said, faults } = readPlain(row.cells, orders);
+    const { said, faults } = readPlain(row.cells, file.orders);
     return { ...row, said, faults, warnings: [], what: 'other', personId: null, on: day, change: null };
   });
   for (const row of planned) recognise(row, people, importing);
-  refuseTwins(planned);
+  refuseTwins(planned, file.seen);
   const isLed = planned.some(({ cells }) => cells.manager !== undefined);
   planned.forEach((row, i) => {
     const { said } = row;
@@ -240,7 +280,7 @@ const plan = (rows: readonly FileRow[], importing: Importing, { people, mayWrite
     readChoices(row.cells, row.on, lookUps, row);
     if (row.personId === null && !said.firstDay && !row.faults.some(({ field }) => isOfWho(field)))
       row.faults.push({ field: 'firstDay', problem: problem('value_missing'), offers: [] });
-    if (row.faults.length === 0) apply(row, { importing, people, lookUps, mayWrite });
+    if (row.faults.length === 0) apply(row, { ...ground, importing, lookUps });
     // large files: what is not asked for any more is let go
     if (!isLed) row.cells = {};
     row.said = said.fte === undefined ? {} : { fte: said.fte };
@@ -372,29 +412,36 @@ const refuseAlike = (row: Planned, people: People, importing: Importing): void =
   });
 };
 
-// The same number, email or person twice in one file: both rows are refused.
-const refuseTwins = (planned: readonly Planned[]): void => {
-  const seen = new Map<string, Planned[]>();
-  for (const row of planned) {
-    const keys = new Set<string>();
-    if (row.cells.email) keys.add(`email ${emailKey(row.cells.email)}`);
-    if (row.cells.number) keys.add(`number ${row.cells.number}`);
-    if (row.personId !== null) keys.add(`person ${row.personId}`);
-    for (const key of keys) {
+// The same number, email or person twice in one file: all such rows are refused, also those planned before.
+const refuseTwins = (planned: readonly Planned[], seen: Map<string, Planned[]>): void => {
+  const twins = new Set<string>();
+  for (const row of planned)
+    for (const key of keysOf(row)) {
       const same = seen.get(key);
+      if (same) twins.add(key);
       if (same) same.push(row);
       else seen.set(key, [row]);
     }
-  }
-  for (const [key, rows] of seen) {
-    if (rows.length < 2) continue;
+  for (const key of twins) {
+    const rows = seen.get(key) as Planned[];
     const field = key.startsWith('email') ? 'email' : 'number';
     const code = field === 'email' ? 'email_twice' : 'person_twice';
     for (const row of rows) {
       const others = rows.filter((other) => other !== row).map((other) => other.row);
-      if (row.faults.some((one) => one.problem.code === 'email_twice' || one.problem.code === 'person_twice'))
-        continue;
-      row.faults.push({ field, problem: problem(code, { rows: others.join(', ') }), offers: [] });
+      const found = problem(code, { rows: others.join(', ') });
+      row.faults = row.faults.filter((one) => one.problem.code !== code);
+      if (!row.faults.some((one) => TWIN.has(one.problem.code)))
+        row.faults.push({ field, problem: found, offers: [] });
+      row.change = null;
+      row.warnings = [];
     }
   }
 };
+
+const TWIN = new Set(['email_twice', 'person_twice']);
+
+const keysOf = ({ cells: { email, number }, personId }: Planned): string[] => [
+  ...(email ? [`email ${emailKey(email)}`] : []),
+  ...(number ? [`number ${number}`] : []),
+  ...(personId === null ? [] : [`person ${personId}`]),
+];

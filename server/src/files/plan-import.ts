@@ -3,23 +3,30 @@ import type { Day, ImportField, SectionName, Viewer } from '@gremium/contract';
 import { gives } from '@gremium/contract';
 import {
   ALWAYS,
+  areRowsApart,
+  firstDayIn,
+  imported,
+  planRows,
+  type Planned,
+  wholeFile,
   type Cells,
   type FileRow,
   type Imported,
   fold,
-  importPeople,
   pointedPositions,
   rowInside,
 } from '@gremium/core';
 import { many } from '../database/sql';
 import { nextNumbers } from '../people/number.sql';
 import type { Deciding, Decision } from '../time/act';
-import type { Neighbourhood } from '../time/neighbourhood';
+import type { Neighbourhood, Seed } from '../time/neighbourhood';
 import { peopleNamed, positionsCoded } from './import.sql';
 
 export type PlanAsk = {
   /** Read anew for each decision, and let go with it: they may be many. */
   rows: () => Promise<FileRow[]>;
+  /** What its columns are taken for. */
+  fields: ImportField[];
   viewer: Viewer;
   day: Day;
   newNumbers: boolean;
@@ -43,30 +50,46 @@ const REFERENCE: readonly SectionName[] = [
   'unit_hiring',
 ];
 
+// How many rows are planned at once where rows are apart: their people are let go before the next ones are loaded.
+const PORTION = 4000;
+
 /** Decides an import. Its problems are those of rows; the decision as a whole has none. */
 export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Decision<Imported>> => {
-  const { near, newId, entry, today, tx } = deciding;
   const rows = await ask.rows();
-  await near.loadAll(REFERENCE);
-  await loadNamed(deciding, rows);
-  const numbers = ask.gives ? await many<{ number: string }>(tx, nextNumbers(rows.length)) : [];
-  const total = rows.length;
+  await deciding.near.loadAll(REFERENCE);
+  const file = wholeFile(rows);
+  const isApart = areRowsApart(ask.fields);
+  const numbers =
+    ask.gives && !isApart ? await many<{ number: string }>(deciding.tx, nextNumbers(rows.length)) : [];
   numbers.reverse();
-  const plan = importPeople(rows.splice(0), {
-    register: near.register,
-    newId,
-    entry,
-    today,
-    day: ask.day,
-    newNumbers: ask.newNumbers,
-    nextNumber: () => numbers.pop()?.number,
-    grants: ask.viewer.grants,
-    sees: sight(near, ask.viewer, today),
-    ownPerson: ask.viewer.personId,
-    onRow: (done) => ask.onRow(done, total),
-  });
-  for (let step = plan.next(); ; step = plan.next()) {
-    if (step.done) return { change: step.value.change, problems: [], result: step.value, isJudged: true };
+  const total = rows.length;
+  const planned: Planned[] = [];
+  while (rows.length > 0) {
+    const near = isApart ? deciding.near.beside() : deciding.near;
+    const done = planned.length;
+    const importing = {
+      ...deciding,
+      register: near.register,
+      day: ask.day,
+      newNumbers: ask.newNumbers,
+      nextNumber: () => numbers.pop()?.number,
+      grants: ask.viewer.grants,
+      sees: sight(near, ask.viewer, deciding.today),
+      ownPerson: ask.viewer.personId,
+      onRow: (row: number) => ask.onRow(done + row, total),
+    };
+    const portion = rows.splice(0, isApart ? PORTION : total);
+    await loadNamed({ ...deciding, near }, portion, isApart ? firstDayIn(portion, file, ask.day) : undefined);
+    for (const row of await carriedOut(planRows(portion, importing, file), near)) planned.push(row);
+  }
+  const result = imported(planned);
+  return { change: result.change, problems: [], result, isJudged: true };
+};
+
+const carriedOut = async (plan: ReturnType<typeof planRows>, near: Neighbourhood): Promise<Planned[]> => {
+  for (;;) {
+    const step = plan.next();
+    if (step.done) return step.value;
     await near.loadFor(step.value);
   }
 };
@@ -75,7 +98,11 @@ const texts = (rows: readonly FileRow[], ...fields: (keyof Cells)[]): string[] =
   ...new Set(rows.flatMap(({ cells }) => fields.flatMap((field) => cells[field] ?? []))),
 ];
 
-const loadNamed = async ({ tx, near }: Deciding, rows: readonly FileRow[]): Promise<void> => {
+const loadNamed = async (
+  { tx, near }: Deciding,
+  rows: readonly FileRow[],
+  after: Day | undefined,
+): Promise<void> => {
   const ids = async (query: Parameters<typeof many>[1]) =>
     (await many<{ id: number }>(tx, query)).map(({ id }) => id);
   const emails = texts(rows, 'email', 'manager').map((text) => text.toLowerCase());
@@ -85,10 +112,11 @@ const loadNamed = async ({ tx, near }: Deciding, rows: readonly FileRow[]): Prom
   const codes = texts(rows, 'position').map((text) => text.toLowerCase());
   const positions = await ids(positionsCoded(codes));
   await near.loadNaming('contact', 'personId', people);
-  await near.load([
+  const seeds: Seed[] = [
     ...people.map((id) => ({ kind: 'person' as const, id })),
     ...positions.map((id) => ({ kind: 'position' as const, id })),
-  ]);
+  ];
+  await near.load(seeds, after);
   if (texts(rows, 'manager').length > 0) await loadLeaders(near);
 };
 

@@ -98,6 +98,7 @@ type Ask = { db: Db; kept: queries.Kept; preview: boolean; onProgress: OnProgres
 
 const planAsk = ({ db, kept, preview, onProgress }: Ask, viewer: Viewer) => ({
   rows: () => fileRows(db, kept),
+  fields: kept.columns.flatMap(({ field }) => field ?? []),
   viewer,
   day: kept.day as Day,
   newNumbers: kept.newNumbers,

@@ -4,7 +4,6 @@ import { createHash } from 'node:crypto';
 import type { Change, Day, EntryKind, Problem, Row, Viewer } from '@gremium/contract';
 import { sectionRefs } from '@gremium/contract';
 import {
-  type NewId,
   type Register,
   RowRegister,
   affectedBy,
@@ -33,7 +32,7 @@ export type Server = { pool: Pool; clock: Clock; ids: IdSource };
 export type Deciding = {
   tx: ClientBase;
   near: Neighbourhood;
-  newId: NewId;
+  newId: OwnIds;
   entry: number;
   today: Day;
 };

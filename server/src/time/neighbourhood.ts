@@ -1,8 +1,15 @@
 // What a decision needs of the register, loaded from SQL inside its transaction: the things it names, what belongs to them,
 // and what these refer to. Decisions see everything; what is shown to a viewer goes by the scoped queries only.
-import type { Change, Kind, Row, SectionName } from '@gremium/contract';
+import type { Change, Day, Kind, Row, SectionName } from '@gremium/contract';
 import { sectionNames, sectionRefs, sections, sectionsOf } from '@gremium/contract';
-import { type Register, RowRegister, affectedBy, madePossible, touchesReporting } from '@gremium/core';
+import {
+  type Register,
+  RowRegister,
+  affectedBy,
+  isBefore,
+  madePossible,
+  touchesReporting,
+} from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { many, manyById } from '../database/sql';
 import { allOf, allRows, pointedPositions, rowsWhere, unitsAbove } from './version.sql';
@@ -10,7 +17,18 @@ import { allOf, allRows, pointedPositions, rowsWhere, unitsAbove } from './versi
 export type Seed = { kind: Kind; id: number };
 
 /** Rows asked for: of a section, those of which a field (`thing`: themselves) names one of the ids. */
-type Want = { section: SectionName; field: string; ids: readonly number[] };
+type Want = { section: SectionName; field: string; ids: readonly number[]; after?: Day | undefined };
+
+const MOST_BY_ID = 200;
+
+// Whose something is never changes: with all rows of an owner, all versions of what is theirs are there.
+const OWNERS: { [S in SectionName]?: keyof Owned } = {
+  contact: 'personId',
+  contract: 'employmentId',
+  placement: 'employmentId',
+  pay: 'employmentId',
+};
+type Owned = { personId: number; employmentId: number };
 
 /**
  * A register that grows as a decision asks for more of it. What is asked for at once comes by one statement: a movement asks
@@ -20,6 +38,7 @@ export class Neighbourhood {
   readonly register = new RowRegister();
   private readonly rowIds = new Set<number>();
   private readonly asked = new Set<string>();
+  private readonly whole = new Map<SectionName, Row[]>();
 
   /** `isNew`: things that are made just now, of which the database knows nothing, so that nothing is asked. */
   constructor(
@@ -27,8 +46,11 @@ export class Neighbourhood {
     private readonly isNew: (id: number) => boolean = () => false,
   ) {}
 
-  /** Things with all their sections and what belongs to them, and two steps along what those refer to. */
-  async load(seeds: readonly Seed[]): Promise<Register> {
+  /**
+   * Things with all their sections and what belongs to them, and two steps along what those refer to. Where nothing is to be
+   * written before a day, what was paid before it in employments that run then is left out: most of what there is.
+   */
+  async load(seeds: readonly Seed[], after?: Day): Promise<Register> {
     const ids = (kind: Kind) => seeds.filter((seed) => seed.kind === kind).map(({ id }) => id);
     const kinds = [...new Set(seeds.map(({ kind }) => kind))];
     const first = await this.want([
@@ -40,11 +62,18 @@ export class Neighbourhood {
     await this.loadOrganisation();
     const employments = [...ids('employment'), ...thingsIn(first, 'employment')];
     const placements = [...ids('placement'), ...thingsIn(first, 'placement')];
+    const running = new Set(
+      thingsIn(after ? first.filter(({ until }) => isBefore(after, until)) : [], 'employment'),
+    );
     const belonging = await this.want([
       of('employment', 'continuesId', employments),
-      ...(['placement', 'contract', 'pay'] as const).map((section) =>
-        of(section, 'employmentId', employments),
+      ...(['placement', 'contract'] as const).map((section) => of(section, 'employmentId', employments)),
+      of(
+        'pay',
+        'employmentId',
+        employments.filter((id) => !running.has(id)),
       ),
+      { ...of('pay', 'employmentId', [...running]), after },
       of('placement', 'forPlacementId', placements),
     ]);
     const standing = await this.want([of('placement', 'forPlacementId', thingsIn(belonging, 'placement'))]);
@@ -57,7 +86,22 @@ export class Neighbourhood {
 
   /** All rows of some sections: what many decisions at once refer to. */
   async loadAll(names: readonly SectionName[]): Promise<void> {
-    for (const name of names) this.take(await many<Row>(this.tx, allRows(name, null)));
+    for (const name of names) {
+      if (this.whole.has(name)) continue;
+      const rows = await many<Row>(this.tx, allRows(name, null));
+      this.whole.set(name, rows);
+      this.take(rows);
+    }
+  }
+
+  /** One that knows the same whole sections, and nothing else. */
+  beside(): Neighbourhood {
+    const other = new Neighbourhood(this.tx, this.isNew);
+    for (const [name, rows] of this.whole) {
+      other.whole.set(name, rows);
+      other.take(rows);
+    }
+    return other;
   }
 
   /** Rows of a section of which a field names one of the things. */
@@ -82,14 +126,12 @@ export class Neighbourhood {
   }
 
   private async loadOrganisation(): Promise<void> {
-    if (this.asked.has('organisation')) return;
-    this.asked.add('organisation');
-    this.take(await many<Row>(this.tx, allRows('organisation', null)));
+    await this.loadAll(['organisation']);
   }
 
   // The whole tree of units, and every position that somebody may report to.
   private async loadReporting(): Promise<void> {
-    this.take(await many<Row>(this.tx, allRows('unit', null)));
+    await this.loadAll(['unit']);
     this.take(await many<Row>(this.tx, pointedPositions));
   }
 
@@ -112,13 +154,16 @@ export class Neighbourhood {
   // Asks for what was not asked before, by one statement; answers with the rows that are new.
   private async want(wants: readonly Want[]): Promise<Row[]> {
     const fresh = wants
-      .map(({ section, field, ids }) => ({ section, field, ids: this.unasked(`${section} ${field}`, ids) }))
+      .filter(({ section }) => !this.whole.has(section))
+      .map(({ ids, ...want }) => ({ ...want, ids: this.unasked(`${want.section} ${want.field}`, ids) }))
       .filter(({ ids }) => ids.length > 0);
     if (fresh.length === 0) return [];
-    const queries = fresh.map(({ section, field, ids }) =>
-      field === 'up' ? unitsAbove(ids) : rowsWhere(section, field, ids),
+    const queries = fresh.map(({ section, field, ids, after }) =>
+      field === 'up' ? unitsAbove(ids) : rowsWhere(section, field, ids, after),
     );
-    return this.take(await manyById<Row>(this.tx, allOf(queries)));
+    // the plan of a named query is made for few ids: over thousands of them it compares each row with each
+    const isFew = fresh.every(({ ids }) => ids.length <= MOST_BY_ID);
+    return this.take(await (isFew ? manyById : many)<Row>(this.tx, allOf(queries)));
   }
 
   private unasked(what: string, ids: readonly number[]): number[] {
@@ -133,6 +178,9 @@ export class Neighbourhood {
       if (this.rowIds.has(row.id)) continue;
       this.rowIds.add(row.id);
       fresh.push(row);
+      const owner = OWNERS[row.section];
+      if (owner && this.asked.has(`${row.section} ${owner} ${(row.values as unknown as Owned)[owner]}`))
+        this.asked.add(`${row.section} thing ${row.thing}`);
     }
     this.register.apply({ recorded: fresh, superseded: [] });
     return fresh;

@@ -1,7 +1,7 @@
-import type { Kind, Row, SectionName, Values } from '@gremium/contract';
+import type { Day, Kind, Row, SectionName, Values } from '@gremium/contract';
 import { cellOf, sectionNames, sectionOf, sections, storageOf } from '@gremium/contract';
 import { derivedTexts } from '@gremium/core';
-import { type Sql, join, name, raw, sql } from '../database/sql';
+import { type Sql, empty, join, name, raw, sql } from '../database/sql';
 
 /** "headPositionId" → "head_position_id" */
 export const snake = (field: string): string =>
@@ -51,12 +51,20 @@ export const inEffect = (on: string, entryNumber: number | null, alias = 'v'): S
   ${believedBy(entryNumber, alias)}
   and ${name(alias)}.valid_from <= ${on}::date and ${on}::date < ${name(alias)}.valid_until`;
 
-/** Believed rows of a section whose column is one of the ids. For decisions; what is shown goes by scoped queries. */
-export const rowsWhere = (section: SectionName, field: string, ids: readonly number[]): Sql => sql`
+/**
+ * Believed rows of a section whose column is one of the ids, without those over on a day if one is given. For decisions; what
+ * is shown goes by scoped queries.
+ */
+export const rowsWhere = (
+  section: SectionName,
+  field: string,
+  ids: readonly number[],
+  after?: Day,
+): Sql => sql`
   select ${rowColumns(section)}
   from ${tableOf(section)} v
   where v.${field === 'thing' ? thingColumn(section) : name(snake(field))} = any(${ids}::bigint[])
-    and ${BELIEVED}`;
+    and ${BELIEVED} ${after ? sql`and v.valid_until > ${after}::date` : empty}`;
 
 /** Rows of several queries by one statement; a row may come more than once. */
 export const allOf = (queries: readonly Sql[]): Sql =>
