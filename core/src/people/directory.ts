@@ -24,6 +24,7 @@ export class Directory {
   private order: number[] | null = null;
   private readonly names: (string | undefined)[] = [];
   private readonly emails: (string | undefined)[] = [];
+  private readonly texts: (string | undefined)[] = [];
 
   constructor(private readonly columns: Columns) {
     columns.follow((change) => this.note(change));
@@ -40,7 +41,7 @@ export class Directory {
 
   /** All names a person ever had, folded. */
   namesOf(person: number): string {
-    return (this.names[person] ??= this.textsOf(person));
+    return (this.names[person] ??= this.everNamed(person));
   }
 
   /** Email addresses of a person in small letters, one a line. */
@@ -48,14 +49,24 @@ export class Directory {
     return (this.emails[person] ??= this.addressesOf(person));
   }
 
+  /** Both in one text: one search for those who may see all of it. */
+  textsOf(person: number): string {
+    return (this.texts[person] ??= `${this.namesOf(person)}\n${this.emailsOf(person)}`);
+  }
+
   private note({ recorded, superseded }: Change): void {
     const persons = this.columns.thingsOf('person');
     const rows = [...recorded, ...superseded];
     for (const { section, values } of rows)
-      if (section === 'contact')
-        this.emails[persons.find((values as { personId: number }).personId)] = undefined;
+      if (section === 'contact') {
+        const person = persons.find((values as { personId: number }).personId);
+        this.emails[person] = this.texts[person] = undefined;
+      }
     const names = rows.filter(({ section }) => section === 'person_name');
-    for (const { thing } of names) this.names[persons.find(thing)] = undefined;
+    for (const { thing } of names) {
+      const person = persons.find(thing);
+      this.names[person] = this.texts[person] = undefined;
+    }
     if (names.length > MANY) this.order = null;
     else if (names.length > 0 && this.order) this.order = this.replaced(this.order, recorded);
   }
@@ -89,7 +100,7 @@ export class Directory {
     );
   }
 
-  private textsOf(person: number): string {
+  private everNamed(person: number): string {
     const table = this.columns.table('person_name');
     const search = table.extras[0] as string[];
     return [...table.byThing.of(person)].map((slot) => search[slot]).join('\n');
@@ -202,11 +213,19 @@ const matcher = (
 ): ((person: number) => boolean) => {
   const { ids } = columns.thingsOf('person');
   const mayEmails = sight.has('contact');
+  const seesAll = sight.all('contact');
+  const table = columns.table('person');
+  const { data, words: numbers } = table.field('number');
+  const codes = words.map((word) => numbers.find(word));
+  const isNumber = (person: number, code: number): boolean => {
+    const slot = code < 0 ? -1 : table.slotOn(person, day);
+    return slot >= 0 && data[slot] === code;
+  };
   const hasWord = (person: number, i: number): boolean => {
     const word = words[i] as string;
-    if (texts.namesOf(person).includes(word)) return true;
-    if (numberOf(columns, person, day) === word) return true;
-    if (!mayEmails || !texts.emailsOf(person).includes(word)) return false;
+    const text = seesAll ? texts.textsOf(person) : texts.namesOf(person);
+    if (text.includes(word) || isNumber(person, codes[i] as number)) return true;
+    if (seesAll || !mayEmails || !texts.emailsOf(person).includes(word)) return false;
     return sight.person(ids[person] as number, 'contact');
   };
   return (person) => {

@@ -64,7 +64,7 @@ describe('exact sums', () => {
   });
 
   test('of money, whatever the denominators', () => {
-    const sums = new MoneySums();
+    const sums = new MoneySums(4);
     sums.add(0, 'EUR', 10n, 3); // 3.33
     sums.add(1, 'EUR', 10n, 7); // 1.43: together 4.76
     sums.add(1, 'SEK', 1n, 2);

@@ -4,7 +4,7 @@ import type { Day } from '@gremium/contract';
 import type { Facts } from '../measures/facts';
 import { mainEmployment, spellsOf } from '../people/employments';
 import { boundOf, dayNumber } from '../time/calendar';
-import { type Chain, NONE, type Table } from '../time/table';
+import { type Chain, NONE, type Table, type Words } from '../time/table';
 import { ExactSums, MoneySums } from './exact-sums';
 import { leaderOf } from './manager';
 import { type Mark, marksInOrder } from './mark';
@@ -64,7 +64,7 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
   const fte = new ExactSums(units.ids.length);
   const atWork = new ExactSums(units.ids.length);
   const free = new ExactSums(units.ids.length);
-  const cost = new MoneySums();
+  const cost = new MoneySums(units.ids.length);
   const managers = managersOn(facts, units, positions);
   countPositions(facts, on, { positions, holdings, counts, free, depths: managers.depths() });
   countPlacements(holdings, positions, fte, atWork);
@@ -322,6 +322,7 @@ const occupancyOn = (
   const { columns } = facts;
   const day = dayNumber(on);
   const limits = columns.table('position_limits');
+  const { until } = columns.table('placement');
   const [placesOf, fteOf, handoverOf] = [
     limits.column('places'),
     limits.column('fte'),
@@ -331,11 +332,14 @@ const occupancyOn = (
   return (position) => {
     const slot = limits.slotOn(position, day);
     const [places, fte] = slot < 0 ? [NONE, NONE] : [placesOf[slot] as number, fteOf[slot] as number];
-    const isHandover = slot >= 0 && (handoverOf[slot] as number) > 0;
+    // only who leaves within the days of handover may count against no limit
+    const leavesBy = slot < 0 || handoverOf[slot] === 0 ? -Infinity : day + (handoverOf[slot] as number) + 1;
+    let isHandover = false;
     let [taken, num, den, holders] = [0, 0, 1, 0];
     for (let holder = (first[position] as number) - 1; holder >= 0; holder = (next[holder] as number) - 1) {
       const kind = cells.kind[holder] as number;
       holders += 1;
+      isHandover ||= (until[holder] as number) <= leavesBy;
       if (kind === kinds.acting || kind === kinds.cover) continue;
       const [hours, week] = [cells.hours[holder] as number, cells.fullTime[holder] as number];
       const suspended = (cells.lentHours[holder] as number) + (cells.awayHours[holder] as number);
@@ -394,37 +398,58 @@ const countPay = (
   { holdings: { slots, cells, hours }, positions: { unit }, cost }: Paying,
 ): void => {
   const pay = columns.table('pay');
-  const { chain } = pay.field('employmentId');
-  const amounts = pay.field('amount');
+  const employments = pay.column('employmentId');
+  const { data: amounts, words } = pay.field('amount');
   const texts = (name: 'currency' | 'basis' | 'rate') => {
     const { data, words } = pay.field(name);
     return (slot: number) => words.texts[data[slot] as number] as string;
   };
   const [currency, basis, rate] = [texts('currency'), texts('basis'), texts('rate')];
-  const units = amounts.words.texts.map(tenThousandths);
+  const exactly = amountsOf(words);
+  // the day's placements by employment: the first of them and the next (1 is slot 0)
+  const first = new Int32Array(hours.length);
+  const next = new Int32Array(columns.table('placement').size);
   for (const slot of slots) {
-    const at = unit[cells.positionId[slot] as number] as number;
     const employment = cells.employmentId[slot] as number;
-    if (at < 0 || !chain) continue;
-    const [part, week] = [
-      (cells.hours[slot] as number) - (cells.lentHours[slot] as number),
-      cells.fullTime[slot] as number,
-    ];
-    for (let row = chain.first(employment); row >= 0; row = chain.next(row)) {
-      if (!isThen(pay, row, day)) continue;
-      const per = basis(row);
+    next[slot] = first[employment] as number;
+    first[employment] = slot + 1;
+  }
+  for (let row = 0; row < pay.size; row++) {
+    if (!isThen(pay, row, day)) continue;
+    const employment = employments[row] as number;
+    const per = basis(row);
+    for (let slot = (first[employment] as number) - 1; slot >= 0; slot = (next[slot] as number) - 1) {
+      const at = unit[cells.positionId[slot] as number] as number;
+      if (at < 0) continue;
+      const part = (cells.hours[slot] as number) - (cells.lentHours[slot] as number);
+      const week = cells.fullTime[slot] as number;
       const factor = per === 'hour' ? 52 * week : per === 'month' ? 12 : per === 'day' ? 260 : 1;
       const whole = rate(row) === 'full_time' ? week : hours[employment] || 1;
-      const num = (units[amounts.data[row] as number] as bigint) * BigInt(factor * part);
-      cost.add(at, currency(row), num, 10_000 * (per === 'hour' ? 100 : 1) * whole);
+      const [share, of] = part === whole ? [1, 1] : [part, whole];
+      const amount = exactly[amounts[row] as number] as number;
+      const num = amount * factor * share;
+      const exact = Number.isSafeInteger(num)
+        ? num
+        : BigInt(tenThousandths(words.texts[amounts[row] as number] as string)) * BigInt(factor * share);
+      cost.add(at, currency(row), exact, 10_000 * (per === 'hour' ? 100 : 1) * of);
     }
   }
 };
 
-// Decimal text, at most four places, as a whole number of ten-thousandths.
-const tenThousandths = (text: string): bigint => {
+// Decimal text, at most four places, as the digits of a whole number of ten-thousandths.
+const tenThousandths = (text: string): string => {
   const [whole = '0', part = ''] = text.split('.');
-  return BigInt(whole + part.padEnd(4, '0'));
+  return whole + part.padEnd(4, '0');
+};
+
+// All amounts there are, in ten-thousandths: read from their texts once, as texts are only ever added.
+const known = new WeakMap<Words, number[]>();
+const amountsOf = (words: Words): readonly number[] => {
+  const found = known.get(words) ?? [];
+  known.set(words, found);
+  for (let i = found.length; i < words.texts.length; i++)
+    found.push(Number(tenThousandths(words.texts[i] as string)));
+  return found;
 };
 
 type Leader = { person: number; isActing: boolean };

@@ -57,46 +57,69 @@ const modulo = (a: number, b: number): number => ((a % b) + b) % b;
 
 type Sum = { num: bigint; den: bigint };
 
+const LIMB = 2 ** 32;
+
+// Whole numbers of any size for many owners, as two parts that add up without loss: high × 2^32 + low.
+type Limbs = { high: Float64Array; low: Float64Array };
+
 /** Exact sums of money for many owners: by currency and denominator, as whole numbers of any size. */
 export class MoneySums {
-  // by owner: "currency denominator" → numerator; most owners have one or two
-  private readonly sums: (Map<string, bigint> | undefined)[] = [];
+  private readonly sums = new Map<string, Map<number, Limbs>>();
 
-  add(owner: number, currency: string, num: bigint, den: number): void {
-    this.addTo(owner, `${currency} ${den}`, num);
+  constructor(private readonly owners: number) {}
+
+  /** Adds `num / den` of a currency; `num` is a whole number, exact as it is given. */
+  add(owner: number, currency: string, num: number | bigint, den: number): void {
+    const { high, low } = this.limbs(currency, den);
+    const isSmall = typeof num === 'number' && Number.isSafeInteger(num);
+    const up = isSmall ? Math.floor(num / LIMB) : Number(BigInt(num) >> 32n);
+    const down = isSmall ? num - up * LIMB : Number(BigInt(num) & 0xffffffffn);
+    high[owner] = (high[owner] as number) + up;
+    low[owner] = (low[owner] as number) + down;
   }
 
+  /** Sums of the owners with those of all below them; `parents` come before their children, `-1` is a top. */
   rolledUp(parents: Int32Array): MoneySums {
-    const all = new MoneySums();
-    this.sums.forEach((own, at) => {
-      if (own) all.sums[at] = new Map(own);
-    });
-    for (let at = parents.length - 1; at >= 0; at--) {
-      const up = parents[at] as number;
-      if (up >= 0) for (const [key, num] of all.sums[at] ?? []) all.addTo(up, key, num);
-    }
+    const all = new MoneySums(this.owners);
+    for (const [currency, byDen] of this.sums)
+      for (const [den, own] of byDen) {
+        const { high, low } = all.limbs(currency, den);
+        high.set(own.high);
+        low.set(own.low);
+        for (let at = parents.length - 1; at >= 0; at--) {
+          const up = parents[at] as number;
+          if (up < 0) continue;
+          high[up] = (high[up] as number) + (high[at] as number);
+          low[up] = (low[up] as number) + (low[at] as number);
+        }
+      }
     return all;
   }
 
   /** Whole amounts by currency, nearest, ties up. */
   of(owner: number): Record<string, number> {
-    const exact = new Map<string, Sum>();
-    for (const [key, num] of this.sums[owner] ?? []) {
-      const currency = key.slice(0, 3);
-      const den = BigInt(key.slice(4));
-      const old = exact.get(currency);
-      if (!old) exact.set(currency, { num, den });
-      else if (old.den === den) old.num += num;
-      else exact.set(currency, { num: old.num * den + num * old.den, den: old.den * den });
-    }
     const amounts: Record<string, number> = {};
-    for (const [currency, { num, den }] of exact) amounts[currency] = Number((num * 2n + den) / (den * 2n));
+    for (const [currency, byDen] of this.sums) {
+      let sum: Sum | null = null;
+      for (const [den, { high, low }] of byDen) {
+        if (high[owner] === 0 && low[owner] === 0) continue;
+        const num = BigInt(high[owner] as number) * BigInt(LIMB) + BigInt(low[owner] as number);
+        sum = sum === null ? { num, den: BigInt(den) } : added(sum, num, BigInt(den));
+      }
+      if (sum) amounts[currency] = Number((sum.num * 2n + sum.den) / (sum.den * 2n));
+    }
     return amounts;
   }
 
-  private addTo(owner: number, key: string, num: bigint): void {
-    const own = this.sums[owner] ?? new Map<string, bigint>();
-    this.sums[owner] = own;
-    own.set(key, (own.get(key) ?? 0n) + num);
+  private limbs(currency: string, den: number): Limbs {
+    let byDen = this.sums.get(currency);
+    if (!byDen) this.sums.set(currency, (byDen = new Map()));
+    let limbs = byDen.get(den);
+    if (!limbs)
+      byDen.set(den, (limbs = { high: new Float64Array(this.owners), low: new Float64Array(this.owners) }));
+    return limbs;
   }
 }
+
+const added = (sum: Sum, num: bigint, den: bigint): Sum =>
+  sum.den === den ? { num: sum.num + num, den } : { num: sum.num * den + num * sum.den, den: sum.den * den };

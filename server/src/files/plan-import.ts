@@ -53,6 +53,8 @@ const REFERENCE: readonly SectionName[] = [
 // How many rows are planned at once where rows are apart: their people are let go before the next ones are loaded.
 const PORTION = 4000;
 
+type Loaded = { portion: FileRow[]; near: Neighbourhood };
+
 /** Decides an import. Its problems are those of rows; the decision as a whole has none. */
 export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Decision<Imported>> => {
   const rows = await ask.rows();
@@ -64,8 +66,17 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
   numbers.reverse();
   const total = rows.length;
   const planned: Planned[] = [];
-  while (rows.length > 0) {
+  const load = async (): Promise<Loaded> => {
     const near = isApart ? deciding.near.beside() : deciding.near;
+    const portion = rows.splice(0, isApart ? PORTION : total);
+    await loadNamed({ ...deciding, near }, portion, isApart ? firstDayIn(portion, file, ask.day) : undefined);
+    return { portion, near };
+  };
+  for (let next: Promise<Loaded> | null = load(); next;) {
+    const { portion, near }: Loaded = await next;
+    // the database reads the next portion while this one is planned
+    next = rows.length > 0 ? load() : null;
+    next?.catch(() => undefined);
     const done = planned.length;
     const importing = {
       ...deciding,
@@ -78,8 +89,6 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
       ownPerson: ask.viewer.personId,
       onRow: (row: number) => ask.onRow(done + row, total),
     };
-    const portion = rows.splice(0, isApart ? PORTION : total);
-    await loadNamed({ ...deciding, near }, portion, isApart ? firstDayIn(portion, file, ask.day) : undefined);
     for (const row of await carriedOut(planRows(portion, importing, file), near)) planned.push(row);
   }
   const result = imported(planned);
