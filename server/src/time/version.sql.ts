@@ -102,18 +102,24 @@ export const copyRows = (section: SectionName, entryNumber: number | null): stri
 const literal = ({ text, values }: Sql): string =>
   values.reduce<string>((done, value, i) => done.replace(`$${i + 1}`, String(Number(value))), text);
 
-/** The units of some ids and all above them, on any day. */
+/**
+ * The units of some ids and all above them, on any day. Each step goes by the index (`offset 0`): the planner takes a
+ * recursion for long, and would read all units at every step.
+ */
 export const unitsAbove = (ids: readonly number[]): Sql => sql`
   with recursive up (id) as (
     select unnest(${ids}::bigint[])
     union
-    select v.parent_id from up join unit_version v on v.unit_id = up.id
-    where v.superseded_by is null and v.parent_id is not null
+    select v.parent_id
+    from up
+    cross join lateral (
+      select v.parent_id from unit_version v
+      where v.unit_id = up.id and v.superseded_by is null and v.parent_id is not null offset 0) v
   )
-  select ${rowColumns('unit')}
+  select v.*
   from up
-  join unit_version v on v.unit_id = up.id
-  where ${BELIEVED}`;
+  cross join lateral (
+    select ${rowColumns('unit')} from unit_version v where v.unit_id = up.id and ${BELIEVED} offset 0) v`;
 
 /** Positions that somebody may report to, and those that name whom they report to. */
 export const pointedPositions: Sql = sql`
