@@ -60,7 +60,7 @@ export const benchImports = async (client: Client, owner: Pool, note: Note): Pro
     sql`select distinct p.number
       from person_version p
       join employment_version e on e.person_id = p.person_id and e.superseded_by is null
-        and e.valid_from <= '2026-12-01' and '2027-02-01' < e.valid_until
+        and e.valid_from <= '2026-12-01' and '2026-01-01' < e.valid_until
       where p.superseded_by is null
       order by 1
       limit ${ROWS}`,

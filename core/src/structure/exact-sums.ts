@@ -100,13 +100,8 @@ export class MoneySums {
   of(owner: number): Record<string, number> {
     const amounts: Record<string, number> = {};
     for (const [currency, byDen] of this.sums) {
-      let sum: Sum | null = null;
-      for (const [den, { high, low }] of byDen) {
-        if (high[owner] === 0 && low[owner] === 0) continue;
-        const num = BigInt(high[owner] as number) * BigInt(LIMB) + BigInt(low[owner] as number);
-        sum = sum === null ? { num, den: BigInt(den) } : added(sum, num, BigInt(den));
-      }
-      if (sum) amounts[currency] = Number((sum.num * 2n + sum.den) / (sum.den * 2n));
+      const sums = [...byDen].filter(([, { high, low }]) => high[owner] !== 0 || low[owner] !== 0);
+      if (sums.length > 0) amounts[currency] = rounded(sums, owner);
     }
     return amounts;
   }
@@ -121,5 +116,24 @@ export class MoneySums {
   }
 }
 
-const added = (sum: Sum, num: bigint, den: bigint): Sum =>
-  sum.den === den ? { num: sum.num + num, den } : { num: sum.num * den + num * sum.den, den: sum.den * den };
+const rounded = (sums: readonly [den: number, limbs: Limbs][], owner: number): number => {
+  const [[den, { high, low }]] = sums as [[number, Limbs]];
+  const num = (high[owner] as number) * LIMB + (low[owner] as number);
+  // mostly one denominator, and a sum that a number holds exactly
+  if (sums.length === 1 && Math.abs(num) * 2 + den <= Number.MAX_SAFE_INTEGER)
+    return Math.floor((num * 2 + den) / (den * 2));
+  const { num: whole, den: over } = sums
+    .map(([den, { high, low }]): Sum => ({
+      num: BigInt(high[owner] as number) * BigInt(LIMB) + BigInt(low[owner] as number),
+      den: BigInt(den),
+    }))
+    .reduce(added);
+  return Number(floorDiv(whole * 2n + over, over * 2n));
+};
+
+const added = (a: Sum, b: Sum): Sum =>
+  a.den === b.den
+    ? { num: a.num + b.num, den: a.den }
+    : { num: a.num * b.den + b.num * a.den, den: a.den * b.den };
+
+const floorDiv = (a: bigint, b: bigint): bigint => (a >= 0n ? a / b : -((-a + b - 1n) / b));

@@ -233,8 +233,16 @@ const byTitle = (register: Register, ids: readonly number[], { on }: Looking) =>
   return [...counts].map(([title, count]) => ({ title, count })).sort((a, b) => b.count - a.count);
 };
 
-const outward = ({ managers, reports, cost, ...figures }: UnitFigures, sight: Sight): FiguresOut => ({
-  ...figures,
-  span: managers === 0 ? null : reports / managers,
-  cost: sight.has('pay') ? cost : null,
+// Field by field: spreading some ten thousand of them takes longer than working them out.
+const outward = (figures: UnitFigures, sight: Sight): FiguresOut => ({
+  people: figures.people,
+  notCounted: figures.notCounted,
+  fte: figures.fte,
+  fteAtWork: figures.fteAtWork,
+  marks: figures.marks,
+  freePlaces: figures.freePlaces,
+  freeFte: figures.freeFte,
+  depth: figures.depth,
+  span: figures.managers === 0 ? null : figures.reports / figures.managers,
+  cost: sight.has('pay') ? figures.cost : null,
 });
