@@ -112,10 +112,12 @@ const figuresAt = ({ counts, fte, atWork, free, cost }: Sums, at: number): UnitF
 });
 
 const marksAt = (marks: readonly Int32Array[], at: number): Record<Mark, number> => {
-  const found: Partial<Record<Mark, number>> = {};
+  const found = { ...NO_MARKS };
   for (let i = 0; i < marksInOrder.length; i++) found[marksInOrder[i] as Mark] = marks[i]?.[at] as number;
-  return found as Record<Mark, number>;
+  return found;
 };
+
+const NO_MARKS = Object.fromEntries(marksInOrder.map((mark) => [mark, 0])) as Record<Mark, number>;
 
 const rolledCounts = (counts: Counts, parents: Int32Array): Counts => {
   const sum = (own: Int32Array) => {
