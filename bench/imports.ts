@@ -55,22 +55,23 @@ const newcomers = function* (unit: string): Generator<Cells> {
 export type Note = (what: string, measured: string, budget: string, yardstick?: string) => void;
 
 export const benchImports = async (client: Client, owner: Pool, note: Note): Promise<void> => {
-  const paid = await many<{ number: string }>(
+  // new pay for all who work then; a new phone number for as many others as are missing to the rows
+  const known = await many<{ number: string; works: boolean }>(
     owner,
-    sql`select distinct p.number
+    sql`select p.number, exists (
+        select from employment_version e
+        where e.person_id = p.person_id and e.superseded_by is null
+          and e.valid_from <= '2026-12-01' and '2027-02-01' < e.valid_until) as works
       from person_version p
-      join employment_version e on e.person_id = p.person_id and e.superseded_by is null
-        and e.valid_from <= '2026-12-01' and '2026-01-01' < e.valid_until
-      where p.superseded_by is null
-      order by 1
+      where p.superseded_by is null and p.valid_until = 'infinity'
+      order by works desc, p.number
       limit ${ROWS}`,
   );
-  const round = paid.map(({ number }, i): Cells => [
-    number,
-    2000.5 + (i % 997),
-    new Date(Date.UTC(2027, 0, 1)),
-  ]);
-  const raises = await workbook(['Person number', 'Pay', 'In effect from'], round);
+  const round = known.map(({ number, works }, i): Cells => {
+    const phone = works ? '' : `+358 9 ${100000 + i}`;
+    return [number, works ? 2000.5 + (i % 997) : '', new Date(Date.UTC(2027, 0, 1)), phone];
+  });
+  const raises = await workbook(['Person number', 'Pay', 'In effect from', 'Phone'], round);
   await takeIn({ client, owner, note }, 'people known, new pay', raises);
   const { code } = await one<{ code: string }>(
     owner,

@@ -51,7 +51,7 @@ const REFERENCE: readonly SectionName[] = [
 ];
 
 // How many rows are planned at once where rows are apart: their people are let go before the next ones are loaded.
-const PORTION = 4000;
+const PORTION = 10000;
 
 type Loaded = { portion: FileRow[]; near: Neighbourhood };
 

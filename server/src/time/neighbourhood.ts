@@ -22,11 +22,16 @@ type Want = { section: SectionName; field: string; ids: readonly number[]; after
 const MOST_BY_ID = 200;
 
 // Whose something is never changes: with all rows of an owner, all versions of what is theirs are there.
-const OWNERS: { [S in SectionName]?: keyof Owned } = {
-  contact: 'personId',
-  contract: 'employmentId',
-  placement: 'employmentId',
-  pay: 'employmentId',
+const ownedBy = (section: SectionName, field: keyof Owned) => ({
+  field,
+  asked: `${section} ${field}`,
+  known: `${section} thing`,
+});
+const OWNERS: { [S in SectionName]?: ReturnType<typeof ownedBy> } = {
+  contact: ownedBy('contact', 'personId'),
+  contract: ownedBy('contract', 'employmentId'),
+  placement: ownedBy('placement', 'employmentId'),
+  pay: ownedBy('pay', 'employmentId'),
 };
 type Owned = { personId: number; employmentId: number };
 
@@ -37,7 +42,8 @@ type Owned = { personId: number; employmentId: number };
 export class Neighbourhood {
   readonly register = new RowRegister();
   private readonly rowIds = new Set<number>();
-  private readonly asked = new Set<string>();
+  // by section and field, of which ids all rows were asked for
+  private readonly asked = new Map<string, Set<number>>();
   private readonly whole = new Map<SectionName, Row[]>();
 
   /** `isNew`: things that are made just now, of which the database knows nothing, so that nothing is asked. */
@@ -167,9 +173,20 @@ export class Neighbourhood {
   }
 
   private unasked(what: string, ids: readonly number[]): number[] {
-    const fresh = [...new Set(ids)].filter((id) => !this.isNew(id) && !this.asked.has(`${what} ${id}`));
-    for (const id of fresh) this.asked.add(`${what} ${id}`);
+    const asked = this.askedOf(what);
+    const fresh: number[] = [];
+    for (const id of ids) {
+      if (asked.has(id) || this.isNew(id)) continue;
+      asked.add(id);
+      fresh.push(id);
+    }
     return fresh;
+  }
+
+  private askedOf(what: string): Set<number> {
+    const asked = this.asked.get(what) ?? new Set();
+    this.asked.set(what, asked);
+    return asked;
   }
 
   private take(rows: Row[]): Row[] {
@@ -179,8 +196,8 @@ export class Neighbourhood {
       this.rowIds.add(row.id);
       fresh.push(row);
       const owner = OWNERS[row.section];
-      if (owner && this.asked.has(`${row.section} ${owner} ${(row.values as unknown as Owned)[owner]}`))
-        this.asked.add(`${row.section} thing ${row.thing}`);
+      if (owner && this.askedOf(owner.asked).has((row.values as unknown as Owned)[owner.field]))
+        this.askedOf(owner.known).add(row.thing);
     }
     this.register.apply({ recorded: fresh, superseded: [] });
     return fresh;
