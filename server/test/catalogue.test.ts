@@ -21,6 +21,16 @@ describe('the database and the catalogue of sections', () => {
     expect(rows.filter(({ name }) => !codeOfConstraint(name))).toEqual([]);
   });
 
+  test('ids are spread to others, never two to one, also where they pass 2^31 and 2^32', async () => {
+    const [found] = await many<{ ids: number; spread: number; least: number }>(
+      running.owner,
+      sql`select count(*)::int as ids, count(distinct spread(id))::int as spread, min(spread(id)) as least
+        from (values (0::bigint), (2147483648 - 20000), (4294967296 - 20000), (9007199254700000)) s (first),
+          generate_series(first, first + 40000) id`,
+    );
+    expect(found).toEqual({ ids: 160_004, spread: 160_004, least: 0 });
+  });
+
   test.each(sectionNames)(
     '%s has exactly the columns of its section, nullable where its values are',
     async (section) => {

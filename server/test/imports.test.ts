@@ -19,6 +19,9 @@ import {
   upload,
 } from './harness';
 
+// Large files are planned in portions; here all are large.
+process.env['GREMIUM_IMPORT_PORTION'] = '7';
+
 let running: Running;
 let admin: Client;
 let fleet: Client;
@@ -479,5 +482,48 @@ describe('progress', () => {
       .filter(Boolean)
       .map((event) => JSON.parse(event.replace(/^data: /, '')) as { state: string; work: object | null });
     expect(events.at(-1)).toMatchObject({ state: 'ready', work: null });
+  });
+});
+
+describe('new pay for everybody at work, planned in portions', () => {
+  type Paid = { number: string; paid: string };
+  const paidOn = (day: string) =>
+    many<Paid>(
+      running.owner,
+      sql`select p.number, trim_scale(y.amount)::text as paid
+        from pay_version y
+        join list_entry_version k on k.list_entry_id = y.kind_id and k.superseded_by is null and (k.flags->>'base')::boolean
+        join employment_version e on e.employment_id = y.employment_id and e.superseded_by is null
+          and e.valid_from <= ${day}::date and ${day}::date < e.valid_until
+        join person_version p on p.person_id = e.person_id and p.superseded_by is null
+        where y.superseded_by is null and y.valid_from <= ${day}::date and ${day}::date < y.valid_until
+          and (select count(*) from employment_version o
+            where o.person_id = e.person_id and o.superseded_by is null and ${day}::date < o.valid_until) = 1
+        order by 1
+        limit 60`,
+    );
+
+  test('changes each from that day on and nothing before it; the twin at the end refuses the first row', async () => {
+    const before = await paidOn('2027-02-28');
+    expect(before.length).toBe(60);
+    const raised = before.map(({ number }, i) => ({ number, paid: `${3000 + i}.5` }));
+    const lines = [...raised, raised[0] as Paid].map(({ number, paid }) => `${number};${paid};2027-03-01`);
+    const found = await takeIn(admin, 'raises.csv', ['Person number;Pay;From', ...lines].join('\n'));
+    expect(found.counts).toEqual({ read: 61, new: 0, changed: 59, same: 0, refused: 2 });
+    expect((await rowsOf(admin, found.id, 'refused')).map(codes)).toEqual([
+      ['number person_twice'],
+      ['number person_twice'],
+    ]);
+    const words = Object.fromEntries(found.warnings.map(({ problem }) => [problem.code, 'agreed']));
+    await admin.call(endpoints.writeImport, { params: { id: found.id }, body: { rows: 'good', words } });
+    expect((await settled(admin, found.id)).state).toBe('written');
+    expect(await paidOn('2027-02-28')).toEqual(before);
+    expect(await paidOn('2027-03-01')).toEqual([before[0], ...raised.slice(1)]);
+    const again = await takeIn(
+      admin,
+      'raises.csv',
+      ['Person number;Pay;From', ...lines.slice(1, 60)].join('\n'),
+    );
+    expect(again.counts).toEqual({ read: 59, new: 0, changed: 0, same: 59, refused: 0 });
   });
 });

@@ -9,6 +9,8 @@ export const limits = {
   unpacked: setting('GREMIUM_IMPORT_UNPACKED_MB', 1000) * 1_000_000,
   /** Memory of the worker, in MB. */
   memory: setting('GREMIUM_IMPORT_MEMORY_MB', 512),
+  /** How many rows are planned at once where they cannot touch each other. */
+  portion: setting('GREMIUM_IMPORT_PORTION', 10_000),
   /** After so many seconds without a sign of life, work is taken over. */
   silence: setting('GREMIUM_IMPORT_TAKEOVER_SECONDS', 30),
 };

@@ -21,6 +21,7 @@ import { nextNumbers } from '../people/number.sql';
 import type { Deciding, Decision } from '../time/act';
 import type { Neighbourhood, Seed } from '../time/neighbourhood';
 import { peopleNamed, positionsCoded } from './import.sql';
+import { limits } from './limits';
 
 export type PlanAsk = {
   /** Read anew for each decision, and let go with it: they may be many. */
@@ -50,9 +51,6 @@ const REFERENCE: readonly SectionName[] = [
   'unit_hiring',
 ];
 
-// How many rows are planned at once where rows are apart: their people are let go before the next ones are loaded.
-const PORTION = 10000;
-
 type Loaded = { portion: FileRow[]; near: Neighbourhood };
 
 /** Decides an import. Its problems are those of rows; the decision as a whole has none. */
@@ -68,7 +66,7 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
   const planned: Planned[] = [];
   const load = async (): Promise<Loaded> => {
     const near = isApart ? deciding.near.beside() : deciding.near;
-    const portion = rows.splice(0, isApart ? PORTION : total);
+    const portion = rows.splice(0, isApart ? limits.portion : total);
     await loadNamed({ ...deciding, near }, portion, isApart ? firstDayIn(portion, file, ask.day) : undefined);
     return { portion, near };
   };
