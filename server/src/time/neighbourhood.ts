@@ -19,9 +19,10 @@ export type Seed = { kind: Kind; id: number };
 /** Rows asked for: of a section, those of which a field (`thing`: themselves) names one of the ids. */
 type Want = { section: SectionName; field: string; ids: readonly number[]; after?: Day | undefined };
 
+// More ids than this at once are no case for the plan of a named query (docs/architecture.md, pitfalls).
 const MOST_BY_ID = 200;
 
-// Whose something is never changes: with all rows of an owner, all versions of what is theirs are there.
+// Whose something is hardly changes: with all rows of an owner, all versions of what is theirs are taken to be there.
 const ownedBy = (section: SectionName, field: keyof Owned) => ({
   field,
   asked: `${section} ${field}`,
@@ -46,10 +47,14 @@ export class Neighbourhood {
   private readonly asked = new Map<string, Set<number>>();
   private readonly whole = new Map<SectionName, Row[]>();
 
-  /** `isNew`: things that are made just now, of which the database knows nothing, so that nothing is asked. */
+  /**
+   * `isNew`: things that are made just now, of which the database knows nothing, so that nothing is asked. `byOwner`: what
+   * belongs to somebody is asked for by them alone, for files of many; what another owner had of it the database refuses.
+   */
   constructor(
     private readonly tx: ClientBase,
     private readonly isNew: (id: number) => boolean = () => false,
+    private readonly byOwner = false,
   ) {}
 
   /**
@@ -100,9 +105,9 @@ export class Neighbourhood {
     }
   }
 
-  /** One that knows the same whole sections, and nothing else. */
+  /** One for a portion of a file: it knows the same whole sections, and nothing else. */
   beside(): Neighbourhood {
-    const other = new Neighbourhood(this.tx, this.isNew);
+    const other = new Neighbourhood(this.tx, this.isNew, true);
     for (const [name, rows] of this.whole) {
       other.whole.set(name, rows);
       other.take(rows);
@@ -195,7 +200,7 @@ export class Neighbourhood {
       if (this.rowIds.has(row.id)) continue;
       this.rowIds.add(row.id);
       fresh.push(row);
-      const owner = OWNERS[row.section];
+      const owner = this.byOwner ? OWNERS[row.section] : undefined;
       if (owner && this.askedOf(owner.asked).has((row.values as unknown as Owned)[owner.field]))
         this.askedOf(owner.known).add(row.thing);
     }
