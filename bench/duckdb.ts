@@ -1,6 +1,5 @@
 // The column store that the register in memory is measured beside; installed by `npm run bench` alone (bench/duckdb).
-import { mkdtempSync, rmSync } from 'node:fs';
-import { createWriteStream } from 'node:fs';
+import { createWriteStream, mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
