@@ -122,7 +122,7 @@ describe('hire, transfer and undo', () => {
       await page.waitForSelector('.slip form');
       const code = await codeOf(target);
       await field('To which position', code);
-      await page.waitForSelector('.ant-select-item-option');
+      await sees(page, code, '.ant-select-item-option-active');
       await page.keyboard.press('Enter');
       await sees(page, 'from the position', '.slip');
       await press(page, 'Complete transfer now, from 1 Feb 2027');
@@ -208,7 +208,7 @@ describe('hire, transfer and undo', () => {
       await at.waitForSelector('.slip form');
       await tabTo(at, 'To which position');
       await at.keyboard.type(target);
-      await at.waitForSelector('.ant-select-item-option');
+      await sees(at, target, '.ant-select-item-option-active');
       await at.keyboard.press('Enter');
       await tabTo(at, 'First day');
       await at.keyboard.down('Control');

@@ -1,6 +1,6 @@
 import type { Day, TransferInput } from '@gremium/contract';
 import { recordEndpoints } from '@gremium/contract';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Input, Select } from 'antd';
 import { useId, useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -44,8 +44,8 @@ const Finder = ({
   const found = useQuery({
     queryKey: ['find', text, day],
     enabled: text.trim() !== '',
+    // nothing found for what was typed before stays to be chosen: whoever types and presses Enter means the whole of it
     queryFn: ({ signal }) => call(recordEndpoints.find, { query: { text, on: day } }, { signal }),
-    placeholderData: keepPreviousData,
   });
   const options = (found.data?.found ?? [])
     .filter((one) => one.kind === kind)
@@ -63,7 +63,7 @@ const Finder = ({
       showSearch={{ filterOption: false, onSearch: setText, searchValue: text }}
       value={chosen?.id ?? null}
       placeholder={t(kind === 'person' ? 'slip.findPerson' : 'slip.findPosition')}
-      notFoundContent={text === '' ? null : t('find.nothing')}
+      notFoundContent={text === '' || found.isPending ? null : t('find.nothing')}
       options={[...own, ...options]}
       optionRender={({ data }) => (
         <div className="twoline">
