@@ -89,6 +89,7 @@ describe('people from a file', () => {
       await press(page, 'Write 25, leave out 5');
       await sees(page, '25 rows were written as entry');
       await sees(page, '5 rows were left out');
+      await page.waitForSelector('.resultrows a');
       expect(await page.$$eval('.resultrows a', (links) => links.length)).toBe(25);
       expect(await findings(page)).toEqual([]);
     }));
