@@ -119,6 +119,8 @@ export class ImportDesk {
     if (this.worker) return this.worker;
     const worker = new Worker(new URL('./import-worker.mjs', import.meta.url), {
       workerData: { url: this.server.pool.options.connectionString },
+      // said, as tests give settings to a copy of it
+      env: process.env,
       resourceLimits: { maxOldGenerationSizeMb: limits.memory },
     });
     const forget = () => {
