@@ -14,18 +14,17 @@ import type {
 import { gives, importFields } from '@gremium/contract';
 import { uncoveredWrites } from '../access/reach';
 import { laws } from '../laws';
-
 import { isBefore, later } from '../time/calendar';
 import { Draft, type NewId } from '../time/draft';
 import type { Offence } from '../time/offence';
-import { isError, problem, thing } from '../time/problem';
+import { isError, problem } from '../time/problem';
 import { type Register, RowRegister, everyRow } from '../time/register';
 import { applyRow, faultOf } from './apply-row';
 import { LookUps } from './look-ups';
 import { Managers } from './managers';
 import { type DayOrder, dayOrderOf, readDay } from './read-cell';
 import { type Cells, readChoices, readPlain, type Said } from './read-row';
-import { emailKey, People } from './recognise';
+import { People, recognise, refuseTwins } from './recognise';
 
 export type FileRow = { row: number; cells: Cells };
 
@@ -355,93 +354,3 @@ const dayOrders = (rows: readonly FileRow[]): Map<ImportField, DayOrder> => {
       );
   return orders;
 };
-
-// Whom a row is about: by our number, else by email; nobody is recognised by name alone.
-const recognise = (row: Planned, people: People, importing: Importing): void => {
-  const { number, email, name } = row.cells;
-  const refuse = (field: ImportField, found: Problem, offers: string[] = []) =>
-    row.faults.push({ field, problem: found, offers });
-  const byEmail = email === undefined ? [] : people.withEmail(email);
-  if (number !== undefined) {
-    const id = people.byNumber.get(number);
-    if (id === undefined && !importing.newNumbers) {
-      const called = [name, [row.cells.given, row.cells.family].filter(Boolean).join(' ')];
-      const alike = [...byEmail, ...called.flatMap((text) => (text ? people.withName(text) : []))];
-      const numbers = alike
-        .filter((one) => importing.sees('person_name', one))
-        .map((one) => people.numberOf(one));
-      refuse('number', problem('person_unknown', { number }), [...new Set(numbers)]);
-      return;
-    }
-    row.personId = id ?? null;
-    if (byEmail.some((one) => one !== id)) refuse('email', problem('email_shared', { email: email ?? '' }));
-  } else if (byEmail.length > 1) refuse('email', problem('email_shared', { email: email ?? '' }));
-  else row.personId = byEmail[0] ?? null;
-  if (row.personId === null) {
-    if (number === undefined) refuseAlike(row, people, importing);
-    return;
-  }
-  if (!importing.sees('person_name', row.personId)) {
-    row.personId = null;
-    refuse(number === undefined ? 'email' : 'number', problem('record_hidden', { kind: 'person' }));
-    return;
-  }
-  const known = people.nameOn(row.personId, importing.day);
-  if (name !== undefined && !people.withName(name).includes(row.personId))
-    refuse('name', problem('name_differs', { name: known }), [known]);
-};
-
-// Somebody of the same name and birth date: probably the same person, without a key in this file.
-const refuseAlike = (row: Planned, people: People, importing: Importing): void => {
-  const { birthDate } = row.said;
-  if (!birthDate) return;
-  const name = [row.cells.given, row.cells.family].filter(Boolean).join(' ');
-  const alike = people
-    .withName(name)
-    .find(
-      (id) =>
-        importing.sees('person_name', id) &&
-        importing.register.rows('person', id).some(({ values }) => values.birthDate === birthDate),
-    );
-  if (alike === undefined) return;
-  const params = { person: thing('person', alike) };
-  row.faults.push({
-    field: 'number',
-    problem: problem('person_alike', params),
-    offers: [people.numberOf(alike)],
-  });
-};
-
-// The same number, email or person twice in one file: all such rows are refused, also those planned before.
-const refuseTwins = (planned: readonly Planned[], seen: Map<string, Planned[]>): void => {
-  const twins = new Set<string>();
-  for (const row of planned)
-    for (const key of keysOf(row)) {
-      const same = seen.get(key);
-      if (same) twins.add(key);
-      if (same) same.push(row);
-      else seen.set(key, [row]);
-    }
-  for (const key of twins) {
-    const rows = seen.get(key) as Planned[];
-    const field = key.startsWith('email') ? 'email' : 'number';
-    const code = field === 'email' ? 'email_twice' : 'person_twice';
-    for (const row of rows) {
-      const others = rows.filter((other) => other !== row).map((other) => other.row);
-      const found = problem(code, { rows: others.join(', ') });
-      row.faults = row.faults.filter((one) => one.problem.code !== code);
-      if (!row.faults.some((one) => TWIN.has(one.problem.code)))
-        row.faults.push({ field, problem: found, offers: [] });
-      row.change = null;
-      row.warnings = [];
-    }
-  }
-};
-
-const TWIN = new Set(['email_twice', 'person_twice']);
-
-const keysOf = ({ cells: { email, number }, personId }: Planned): string[] => [
-  ...(email ? [`email ${emailKey(email)}`] : []),
-  ...(number ? [`number ${number}`] : []),
-  ...(personId === null ? [] : [`person ${personId}`]),
-];
