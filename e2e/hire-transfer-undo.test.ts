@@ -41,14 +41,15 @@ const topRow = async (
 const planSaid = (at: Page): Promise<string[]> =>
   at.$$eval('.undo-plan li b', (lines) => lines.map((line) => line.textContent ?? ''));
 
-const findAndOpen = async (at: Page, text: string, option: string): Promise<void> => {
+// Enter follows the last letter at once: it means what is found for the whole text, however late that comes.
+const findAndOpen = async (at: Page, text: string): Promise<void> => {
   await at.keyboard.down('Control');
   await at.keyboard.press('k');
   await at.keyboard.up('Control');
   await at.waitForSelector('.find-or-do input');
   await at.keyboard.type(text);
-  await sees(at, option, '.find-or-do li');
   await at.keyboard.press('Enter');
+  await at.waitForSelector('.find-or-do', { hidden: true });
 };
 
 describe('hire, transfer and undo', () => {
@@ -63,7 +64,7 @@ describe('hire, transfer and undo', () => {
 
       // set the planned position in force, from today
       await page.goto(running.address, { waitUntil: 'networkidle0' });
-      await findAndOpen(page, 'P-N2', 'P-N2');
+      await findAndOpen(page, 'P-N2');
       await sees(page, 'planned', '.recordhead');
       await press(page, 'Set in force');
       await press(page, 'Save');
@@ -113,7 +114,7 @@ describe('hire, transfer and undo', () => {
       expect(await topRow(page, DAY_BEFORE)).toEqual(dayBefore);
 
       // transfer
-      await findAndOpen(page, 'ylva nystrand', 'Ylva Nystrand');
+      await findAndOpen(page, 'ylva nystrand');
       await sees(page, 'Ylva Nystrand', 'h1');
       const record = page.url();
       await page.goto(record.replace(DAY_BEFORE, LATER).replace(FIRST, LATER), { waitUntil: 'networkidle0' });
@@ -175,7 +176,7 @@ describe('hire, transfer and undo', () => {
         await at.keyboard.press('Enter');
       }
       await at.waitForSelector('.top-unit');
-      await findAndOpen(at, 'P-N3', 'P-N3');
+      await findAndOpen(at, 'P-N3');
       await sees(at, 'planned', '.recordhead');
       await tabTo(at, 'Set in force');
       await at.keyboard.press('Enter');
@@ -204,7 +205,7 @@ describe('hire, transfer and undo', () => {
       await at.keyboard.press('Enter');
       await at.waitForSelector('.recordhead .mark-filled');
 
-      await findAndOpen(at, 'transfer ture back', 'Ture Backlund');
+      await findAndOpen(at, 'transfer ture back');
       await at.waitForSelector('.slip form');
       await tabTo(at, 'To which position');
       await at.keyboard.type(target);

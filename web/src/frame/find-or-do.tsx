@@ -18,15 +18,21 @@ export const FindOrDo = ({ onClose }: { onClose: () => void }) => {
   const [at, setAt] = useState(0);
   const input = useRef<InputRef>(null);
   useEffect(() => input.current?.focus(), []);
-  const ways = useWays(text, onClose);
+  const { ways, isWaiting } = useWays(text, onClose);
   const chosen = Math.min(at, ways.length - 1);
+  // Enter means what is found for the whole text: it waits for that, and a letter more takes it back
+  const [isEntered, setEntered] = useState(false);
+  const entered = isEntered && !isWaiting ? ways[chosen] : undefined;
+  useEffect(() => entered?.act(), [entered]);
   const press = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (step) {
       event.preventDefault();
       setAt((chosen + step + ways.length) % Math.max(1, ways.length));
     }
-    if (event.key === 'Enter') ways[chosen]?.act();
+    if (event.key !== 'Enter') return;
+    if (isWaiting) setEntered(true);
+    else ways[chosen]?.act();
   };
   return (
     <Modal
@@ -54,6 +60,7 @@ export const FindOrDo = ({ onClose }: { onClose: () => void }) => {
         onChange={(event) => {
           setText(event.target.value);
           setAt(0);
+          setEntered(false);
         }}
         onKeyDown={press}
       />
@@ -87,7 +94,7 @@ const pathOf = ({ kind, id }: Found): string =>
       ? `/structure/positions/${id}`
       : '/structure/positions';
 
-const useWays = (text: string, onClose: () => void): Way[] => {
+const useWays = (text: string, onClose: () => void): { ways: Way[]; isWaiting: boolean } => {
   const { t } = useTranslation();
   const { query } = useLens();
   const go = useGo();
@@ -171,5 +178,6 @@ const useWays = (text: string, onClose: () => void): Way[] => {
       about: null,
       act: close(() => go(path)),
     }));
-  return [...things.flatMap(acting), ...things.map(opening), ...pages];
+  const isWaiting = wanted !== '' && (found.isPending || found.isPlaceholderData);
+  return { ways: [...things.flatMap(acting), ...things.map(opening), ...pages], isWaiting };
 };
