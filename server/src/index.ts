@@ -11,5 +11,6 @@ export * from './time/act';
 export * from './time/clock';
 export * from './time/ids';
 export * from './time/record-entry';
+export * from './time/row-digest';
 export * from './time/version.sql';
 export * from './time/verify-journal';

@@ -305,6 +305,58 @@ describe('files that are none', () => {
   });
 });
 
+describe('what was checked', () => {
+  const planned = (id: number) =>
+    many<{ person: number; number: string | null }>(
+      running.owner,
+      sql`select r.person_id as person, p.number
+        from import_row r left join person_version p on p.person_id = r.person_id and p.superseded_by is null
+        where r.import_id = ${id} order by r.row`,
+    );
+
+  const lastNumber = async () =>
+    Number(
+      (await many<{ last: string }>(running.owner, sql`select last_value as last from person_number`))[0]
+        ?.last,
+    );
+
+  test('is written as it was planned, numbers following the series; a check takes none of them', async () => {
+    const last = await lastNumber();
+    const { id } = await takeIn(admin, 'inhand.csv', CATERING(200, 'inhand'));
+    expect(new Set((await rowsOf(admin, id)).map(({ person }) => person))).toEqual(new Set([null]));
+    const before = await planned(id);
+    expect([before.length, new Set(before.map(({ number }) => number)), await lastNumber()]).toEqual([
+      200,
+      new Set([null]),
+      last,
+    ]);
+    expect((await write(admin, id)).state).toBe('written');
+    const numbers = Array.from({ length: 200 }, (_, i) => String(last + 1 + i));
+    expect(await planned(id)).toEqual(before.map(({ person }, i) => ({ person, number: numbers[i] })));
+    expect(await verifyJournal(running.owner)).toMatchObject({ faults: [] });
+  });
+
+  test('is planned anew where anything was recorded since', async () => {
+    const { id } = await takeIn(admin, 'anew.csv', CATERING(3, 'anew'));
+    const before = await planned(id);
+    await admin.call(endpoints.hire, {
+      body: {
+        input: {
+          person: newcomer('Between'),
+          firstDay: '2026-12-01' as never,
+          positionId: (await freePlaces())[0]?.id as number,
+          pay: [],
+          reasonId: null,
+        },
+      },
+    });
+    expect((await write(admin, id)).state).toBe('written');
+    const after = await planned(id);
+    expect(after.map(({ person }, i) => person !== before[i]?.person)).toEqual([true, true, true]);
+    expect(after.every(({ number }) => number !== null)).toBe(true);
+  });
+});
+
 describe('what others do meanwhile', () => {
   test('a place taken between check and write is not overwritten: all is refused, then the row alone', async () => {
     const [a, b] = await freePlaces();

@@ -1,6 +1,14 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type HireInput, endpoints } from '@gremium/contract';
-import { verifyJournal } from '../src/index';
+import { type HireInput, type Row, type SectionName, endpoints, sectionNames } from '@gremium/contract';
+import {
+  allRows,
+  digesterOf,
+  insertVersions,
+  rowDigests,
+  tableOf,
+  verifyJournal,
+  versionCells,
+} from '../src/index';
 import {
   type Client,
   type Running,
@@ -251,6 +259,93 @@ describe('as recorded by', () => {
       query: { recordedBy: '2190-01-01T00:00:00Z' as never },
     });
     expect(refused.codes).toEqual(['moment_later_than_now']);
+  });
+});
+
+describe('digests made on the way into the database', () => {
+  type Digest = { id: number; digest: string };
+
+  test('are those of the rows there, in every section', async () => {
+    const saltsOf = (section: SectionName) => sql`select id, salt from ${tableOf(section)}`;
+    let compared = 0;
+    for (const section of sectionNames) {
+      const digest = await digesterOf(running.owner, section);
+      const salts = new Map(
+        (await many<{ id: number; salt: string }>(running.owner, saltsOf(section))).map(({ id, salt }) => [
+          id,
+          salt,
+        ]),
+      );
+      const kept = new Map(
+        (await many<Digest>(running.owner, rowDigests(section, null))).map((one) => [one.id, one.digest]),
+      );
+      const rows = await many<Row>(running.owner, allRows(section, null));
+      const other = rows.filter(
+        (row) => digest?.(versionCells(row), salts.get(row.id) ?? '') !== kept.get(row.id),
+      );
+      expect([section, digest === null, other]).toEqual([section, false, []]);
+      compared += rows.length;
+    }
+    expect(compared).toBeGreaterThan(10_000);
+  });
+
+  test('also with marks, quotes, signs that cannot be seen, halves of pairs, zeros around amounts', async () => {
+    const texts = [
+      'a"b\\c/',
+      'tab\tline\nend\r',
+      '\u0001\u001f\u007f\b\f',
+      'ß😀\u2028é',
+      'half \ud83d end',
+      '{"x": null}',
+    ];
+    const head = { lineage: 9e8, thing: 9e8, until: 'infinity', entry: 9e8 };
+    const names = texts.map((given, i) => ({
+      ...head,
+      id: 9e8 + i,
+      section: 'person_name',
+      from: `20${30 + i}-01-01`,
+      until: `20${31 + i}-01-01`,
+      values: { given, middle: null, family: texts.at(-1 - i), preferred: '' },
+    }));
+    const amounts = ['0', '-0', '007.50', '-00.25', '1234567890123.4567'].map((amount, i) => ({
+      ...head,
+      id: 9e8 + 100 + i,
+      section: 'pay',
+      from: `20${30 + i}-01-01`,
+      until: `20${31 + i}-01-01`,
+      values: {
+        employmentId: 9e8,
+        kindId: 9e8,
+        amount,
+        currency: 'EUR',
+        basis: 'month',
+        rate: 'full_time',
+        reasonId: null,
+      },
+    }));
+    const client = await running.owner.connect();
+    await client.query('begin');
+    await client.query('set local session_replication_role = replica');
+    try {
+      for (const [section, rows] of [
+        ['person_name', names],
+        ['pay', amounts],
+      ] as const) {
+        const digest = await digesterOf(client, section);
+        const made = await many<Digest>(client, insertVersions([[section, rows as never]]));
+        for (const row of rows) {
+          const [kept] = await many<{ salt: string }>(
+            client,
+            sql`select salt from ${tableOf(section)} where id = ${row.id}`,
+          );
+          const there = made.find(({ id }) => id === row.id)?.digest;
+          expect([row.values, digest?.(versionCells(row as never), kept!.salt)]).toEqual([row.values, there]);
+        }
+      }
+    } finally {
+      await client.query('rollback');
+      client.release();
+    }
   });
 });
 

@@ -77,7 +77,7 @@ const hireNew = (draft: Draft, asked: Asked, applying: Applying, applied: Applie
     ...terms,
     firstDay,
     person: {
-      ...(number === undefined ? {} : { number }),
+      number,
       name: {
         given: said.given ?? null,
         middle: said.middle ?? null,

@@ -52,7 +52,7 @@ const imported = (
     today: TODAY,
     day: TODAY,
     newNumbers,
-    nextNumber: () => undefined,
+    nextNumber: () => String(nextId()),
     grants,
     sees,
     ownPerson: null,

@@ -8,6 +8,7 @@ import type {
   ImportField,
   ImportSummary,
   Problem,
+  Row,
   RowStatus,
   SectionName,
 } from '@gremium/contract';
@@ -37,8 +38,8 @@ export type Importing = {
   day: Day;
   /** Numbers that nobody has are those of new people. */
   newNumbers: boolean;
-  /** The next number of the series for somebody new; undefined in a check. */
-  nextNumber: () => string | undefined;
+  /** A number for somebody new, or what stands for it until it is given. */
+  nextNumber: () => string;
   grants: readonly Grant[];
   /** Whether the viewer may see a thing at all. */
   sees: (section: SectionName, thing: number) => boolean;
@@ -183,12 +184,14 @@ const drop = (row: Planned, register: Register): void => {
 
 // Several changes as one, in any order: what one records and another supersedes leaves no trace.
 const unionOf = (all: readonly Change[]): Change => {
-  const recorded = new Set(all.flatMap((change) => change.recorded.map(({ id }) => id)));
-  const superseded = new Set(all.flatMap((change) => change.superseded.map(({ id }) => id)));
-  return {
-    recorded: all.flatMap((change) => change.recorded.filter(({ id }) => !superseded.has(id))),
-    superseded: all.flatMap((change) => change.superseded.filter(({ id }) => !recorded.has(id))),
-  };
+  const recorded = all.flatMap((change) => change.recorded);
+  const superseded = all.flatMap((change) => change.superseded);
+  // few of them are both: those alone are looked for
+  const lost = new Set(superseded.map(({ id }) => id));
+  const both = new Set(recorded.flatMap(({ id }) => (lost.has(id) ? id : [])));
+  if (both.size === 0) return { recorded, superseded };
+  const stays = ({ id }: Row) => !both.has(id);
+  return { recorded: recorded.filter(stays), superseded: superseded.filter(stays) };
 };
 
 const leads = new WeakMap<Draft, Planned>();

@@ -10,7 +10,7 @@ import type { People } from './recognise';
 /** A row that was read, and whom it is about (null: somebody new). */
 export type Asked = { said: Said; personId: number | null; on: Day };
 
-export type Applying = { lookUps: LookUps; people: People; nextNumber: () => string | undefined };
+export type Applying = { lookUps: LookUps; people: People; nextNumber: () => string };
 
 export type Applied = {
   what: 'hire' | 'move' | 'other';

@@ -4,16 +4,18 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { serverPool } from '../database/pool';
 import { Failure } from '../database/failure';
 import { IdSource } from '../time/ids';
+import { PlanInHand } from './plan-in-hand';
 import { type Job, type Told, workOn } from './work-on-import';
 
 const { url } = workerData as { url: string };
 const pool = serverPool(url, 2);
 const ids = new IdSource();
+const hand = new PlanInHand();
 
 parentPort?.on('message', (job: Job) => {
   const tell = (told: Told) => parentPort?.postMessage(told);
   const onProgress = (done: number, total: number) => tell({ kind: 'progress', done, total });
-  workOn({ pool, ids, clock: { now: () => job.now } }, job, onProgress).then(
+  workOn({ pool, ids, hand, clock: { now: () => job.now } }, job, onProgress).then(
     () => tell({ kind: 'done' }),
     (error: unknown) =>
       tell(

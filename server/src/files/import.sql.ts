@@ -89,15 +89,18 @@ export const contentOf = (id: number): Sql => sql`select content from import whe
 export const sampleCells = (id: number): Sql => sql`
   select cells from import_row where import_id = ${id} order by row limit 3`;
 
+/** Rows with what was found of them; somebody new is there only once they are written. */
 export const rowsOf = (
   id: number,
   status: string | null,
   page: { limit: number; offset: number },
 ): Sql => sql`
-  select row, cells, coalesce(status, 'refused') as status, faults, person_id as "personId"
-  from import_row
-  where import_id = ${id} and (${status}::text is null or status = ${status})
-  order by row
+  select r.row, r.cells, coalesce(r.status, 'refused') as status, r.faults,
+    case when r.status = 'new' and i.state <> 'written' then null else r.person_id end as "personId"
+  from import_row r
+  join import i on i.id = r.import_id
+  where r.import_id = ${id} and (${status}::text is null or r.status = ${status})
+  order by r.row
   limit ${page.limit} offset ${page.offset}`;
 
 export const countRows = (id: number, status: string | null): Sql => sql`

@@ -1,5 +1,5 @@
 // An import as a decision: what its rows name is loaded in few large queries, core plans and judges them row by row.
-import type { Day, ImportField, SectionName, Viewer } from '@gremium/contract';
+import type { Day, ImportField, Row, SectionName, Viewer } from '@gremium/contract';
 import { gives } from '@gremium/contract';
 import {
   ALWAYS,
@@ -16,6 +16,7 @@ import {
   pointedPositions,
   rowInside,
 } from '@gremium/core';
+import type { ClientBase } from 'pg';
 import { many } from '../database/sql';
 import { nextNumbers } from '../people/number.sql';
 import type { Deciding, Decision } from '../time/act';
@@ -31,10 +32,11 @@ export type PlanAsk = {
   viewer: Viewer;
   day: Day;
   newNumbers: boolean;
-  /** Whether people get their numbers of the series (a check needs none). */
-  gives: boolean;
   onRow: (done: number, total: number) => void;
 };
+
+/** Its new people have stand-ins for numbers until they are written (`giveNumbers`): a check takes none of the series. */
+export type PlannedImport = Imported & { standIns: ReadonlySet<string> };
 
 /** New ids that a row may need at most: a person with contacts, terms, a position made with it, and versions cut. */
 export const IDS_PER_ROW = 24;
@@ -54,14 +56,17 @@ const REFERENCE: readonly SectionName[] = [
 type Loaded = { portion: FileRow[]; near: Neighbourhood };
 
 /** Decides an import. Its problems are those of rows; the decision as a whole has none. */
-export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Decision<Imported>> => {
+export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Decision<PlannedImport>> => {
   const rows = await ask.rows();
   await deciding.near.loadAll(REFERENCE);
   const file = wholeFile(rows);
   const isApart = areRowsApart(ask.fields);
-  const numbers =
-    ask.gives && !isApart ? await many<{ number: string }>(deciding.tx, nextNumbers(rows.length)) : [];
-  numbers.reverse();
+  const standIns = new Set<string>();
+  const nextNumber = () => {
+    const number = `\u0001${standIns.size}`;
+    standIns.add(number);
+    return number;
+  };
   const total = rows.length;
   const planned: Planned[] = [];
   const load = async (): Promise<Loaded> => {
@@ -81,7 +86,7 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
       register: near.register,
       day: ask.day,
       newNumbers: ask.newNumbers,
-      nextNumber: () => numbers.pop()?.number,
+      nextNumber,
       grants: ask.viewer.grants,
       sees: sight(near, ask.viewer, deciding.today),
       ownPerson: ask.viewer.personId,
@@ -89,8 +94,24 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
     };
     for (const row of await carriedOut(planRows(portion, importing, file), near)) planned.push(row);
   }
-  const result = imported(planned);
+  const result = { ...imported(planned), standIns };
   return { change: result.change, problems: [], result, isJudged: true };
+};
+
+/** Gives new people their numbers of the series. */
+export const giveNumbers = async (
+  tx: ClientBase,
+  { change: { recorded }, standIns }: PlannedImport,
+): Promise<void> => {
+  const people = recorded.filter((row): row is Row<'person'> => row.section === 'person');
+  const waiting = people.filter(({ values }) => standIns.has(values.number));
+  const own = new Set(people.map(({ values }) => values.number));
+  const numbers: string[] = [];
+  while (numbers.length < waiting.length) {
+    const found = await many<{ number: string }>(tx, nextNumbers(waiting.length - numbers.length));
+    for (const { number } of found) if (!own.has(number)) numbers.push(number);
+  }
+  waiting.forEach(({ values }, i) => (values.number = numbers[i] as string));
 };
 
 const carriedOut = async (plan: ReturnType<typeof planRows>, near: Neighbourhood): Promise<Planned[]> => {

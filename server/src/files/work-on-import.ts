@@ -1,21 +1,14 @@
 // The three kinds of work on an import: reading its file, checking its rows, writing them as one entry.
 import type { Day, ImportField, Moment, Problem, Viewer } from '@gremium/contract';
-import {
-  type FileRow,
-  type Imported,
-  type RowResult,
-  headingKey,
-  matchColumns,
-  problem,
-  summaryOf,
-} from '@gremium/core';
-import type { ClientBase } from 'pg';
+import { type FileRow, type RowResult, headingKey, matchColumns, problem, summaryOf } from '@gremium/core';
 import { arrayText, copyIn } from '../database/copy-in';
 import { fail } from '../database/failure';
 import { type Db, many, maybeOne, one } from '../database/sql';
-import { type Server, act } from '../time/act';
+import { type Deciding, type Server, act } from '../time/act';
+import { head } from '../time/journal.sql';
 import * as queries from './import.sql';
-import { IDS_PER_ROW, cellsBy, planImport } from './plan-import';
+import { IDS_PER_ROW, type PlannedImport, cellsBy, giveNumbers, planImport } from './plan-import';
+import type { Ground, PlanInHand } from './plan-in-hand';
 import { readFile } from './read-file';
 
 export type Job = {
@@ -36,8 +29,13 @@ export type Told =
 
 type OnProgress = (done: number, total: number) => void;
 
-export const workOn = (server: Server, job: Job, onProgress: OnProgress): Promise<void> =>
-  ({ read, check, write })[job.work](server, job, onProgress);
+/** A server as the worker has it: with the plan of its last check in hand. */
+export type Workplace = Server & { hand: PlanInHand };
+
+export const workOn = (place: Workplace, job: Job, onProgress: OnProgress): Promise<void> => {
+  if (job.work !== 'write') place.hand.letGo();
+  return { read, check, write }[job.work](place, job, onProgress);
+};
 
 // Somebody else has the work now, or it was cancelled: nothing of it is kept.
 const mine = <T>(kept: T | undefined): T => kept ?? fail('import_busy');
@@ -94,37 +92,54 @@ const fileRows = async (db: Db, kept: queries.Kept): Promise<FileRow[]> => {
   }
 };
 
-type Ask = { db: Db; kept: queries.Kept; preview: boolean; onProgress: OnProgress };
+type Ask = { db: Db; kept: queries.Kept; viewer: Viewer; onProgress: OnProgress };
 
-const planAsk = ({ db, kept, preview, onProgress }: Ask, viewer: Viewer) => ({
+const planAsk = ({ db, kept, viewer, onProgress }: Ask) => ({
   rows: () => fileRows(db, kept),
   fields: kept.columns.flatMap(({ field }) => field ?? []),
   viewer,
   day: kept.day as Day,
   newNumbers: kept.newNumbers,
-  gives: !preview,
   onRow: (done: number, total: number) => {
     if (done % 500 === 0 || done === total) onProgress(done, total);
   },
 });
 
-const check = async (server: Server, { id, worker, viewer }: Job, onProgress: OnProgress): Promise<void> => {
-  const { pool } = server;
+const groundOf = async (
+  { tx, today }: Deciding,
+  { id, revision }: queries.Kept,
+  viewer: Viewer,
+): Promise<Ground> => {
+  const { number: last } = await one<{ number: number }>(tx, head);
+  return { id, revision, last, today, viewer };
+};
+
+const check = async (
+  place: Workplace,
+  { id, worker, viewer }: Job,
+  onProgress: OnProgress,
+): Promise<void> => {
+  const { pool, hand } = place;
   const kept = await one<queries.Kept>(pool, queries.importById(id));
   const { total } = await one<{ total: number }>(pool, queries.countRows(id, null));
   let today: Day | undefined;
-  const { result } = await act<Imported>(server, viewer, {
+  const { result } = await act<PlannedImport>(place, viewer, {
     kind: 'import',
     preview: true,
     locks: [],
     newIds: total * IDS_PER_ROW + 10,
-    decide: (deciding) => {
+    decide: async (deciding) => {
       today = deciding.today;
-      return planImport(deciding, planAsk({ db: pool, kept, preview: true, onProgress }, viewer));
+      const ground = await groundOf(deciding, kept, viewer);
+      const plan = await planImport(deciding, planAsk({ db: pool, kept, viewer, onProgress }));
+      // what was committed in the midst of it may be in some of its reading only
+      const { last } = await groundOf(deciding, kept, viewer);
+      if (last === ground.last) hand.keep(ground, plan);
+      return plan;
     },
   });
   const { results } = result;
-  await keepOutcomes(pool, id, results, { isWritten: false });
+  await keepOutcomes(pool, id, results);
   const counts = countsOf(results);
   const summary = summaryOf(results, today as Day);
   const found = { revision: kept.revision, counts, summary, warnings: warningsOf(results) };
@@ -160,34 +175,32 @@ const warningsOf = (results: readonly RowResult[]) => {
   return [...found.values()];
 };
 
-// Somebody new is there only once the row is written.
-const outcomeOf = ({ row, status, faults, personId, what }: RowResult, isWritten: boolean) => ({
+// Somebody new whose row is refused will not be there.
+const outcomeOf = ({ row, status, faults, personId, what }: RowResult) => ({
   row,
   status,
   faults: JSON.stringify(faults),
-  person: what === 'hire' && !(isWritten && status === 'new') ? null : personId,
+  person: what === 'hire' && status !== 'new' ? null : personId,
 });
 
-const keepOutcomes = async (
-  db: Db,
-  id: number,
-  results: readonly RowResult[],
-  { isWritten }: { isWritten: boolean },
-): Promise<void> => {
-  for (let i = 0; i < results.length; i += BATCH) {
-    const outcomes = results.slice(i, i + BATCH).map((result) => outcomeOf(result, isWritten));
-    await many(db, queries.keepOutcomes(id, outcomes));
-  }
+const keepOutcomes = async (db: Db, id: number, results: readonly RowResult[]): Promise<void> => {
+  for (let i = 0; i < results.length; i += BATCH)
+    await many(db, queries.keepOutcomes(id, results.slice(i, i + BATCH).map(outcomeOf)));
 };
 
 type Writing = { rows: 'all' | 'good'; words: Record<string, string>; reason?: string };
 
-const write = async (server: Server, { id, worker, viewer }: Job, onProgress: OnProgress): Promise<void> => {
-  const { pool } = server;
-  const kept = await one<queries.Kept & { writing: Writing }>(pool, queries.importById(id));
+const write = async (
+  place: Workplace,
+  { id, worker, viewer }: Job,
+  onProgress: OnProgress,
+): Promise<void> => {
+  const { pool, hand } = place;
+  const kept = await one<queries.Kept>(pool, queries.importById(id));
   const { writing } = await one<{ writing: Writing }>(pool, queries.writingOf(id));
   const { total } = await one<{ total: number }>(pool, queries.countRows(id, null));
-  await act<Imported>(server, viewer, {
+  let isAsChecked = false;
+  await act<PlannedImport>(place, viewer, {
     kind: 'import',
     reason: writing.reason,
     origin: {
@@ -201,27 +214,22 @@ const write = async (server: Server, { id, worker, viewer }: Job, onProgress: On
     newIds: total * IDS_PER_ROW + 10,
     words: writing.words,
     decide: async (deciding) => {
-      const decision = await planImport(
-        deciding,
-        planAsk({ db: pool, kept, preview: false, onProgress }, viewer),
-      );
-      const { results } = decision.result;
+      const checked = hand.take(await groundOf(deciding, kept, viewer));
+      isAsChecked = checked !== undefined;
+      const plan = checked ?? (await planImport(deciding, planAsk({ db: pool, kept, viewer, onProgress })));
+      const { change, results } = plan.result;
+      for (const row of change.recorded) row.entry = deciding.entry;
       const { refused } = countsOf(results);
-      const problems = warningsOf(results).map(({ problem: warning }) => warning);
       if (writing.rows === 'all' && refused > 0)
-        return { ...decision, problems: [problem('import_refused_rows', { count: refused })] };
-      return { ...decision, problems };
+        return { ...plan, problems: [problem('import_refused_rows', { count: refused })] };
+      await giveNumbers(deciding.tx, plan.result);
+      return { ...plan, problems: warningsOf(results).map(({ problem: warning }) => warning) };
     },
-    alongside: (tx, entry, { results }) => keepWritten(tx, { id, worker, entry }, results),
+    alongside: async (tx, entry, { results }) => {
+      // as they were checked, so they stand already
+      if (!isAsChecked) await keepOutcomes(tx, id, results);
+      await many(tx, queries.keepCounts(id, countsOf(results)));
+      mine(await maybeOne(tx, queries.keepWritten(id, worker, entry)));
+    },
   });
-};
-
-const keepWritten = async (
-  tx: ClientBase,
-  { id, worker, entry }: { id: number; worker: string; entry: number },
-  results: readonly RowResult[],
-): Promise<void> => {
-  await keepOutcomes(tx, id, results, { isWritten: true });
-  await many(tx, queries.keepCounts(id, countsOf(results)));
-  mine(await maybeOne(tx, queries.keepWritten(id, worker, entry)));
 };

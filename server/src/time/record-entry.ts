@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Change, EntryKind, Moment, Row, SectionName } from '@gremium/contract';
 import { sectionNames, sections } from '@gremium/contract';
 import { problem } from '@gremium/core';
@@ -7,6 +8,7 @@ import { copyIn } from '../database/copy-in';
 import { many, one } from '../database/sql';
 import { giveNumbers, numbersOfOthers } from '../people/number.sql';
 import { insertEntry, insertUndone } from './journal.sql';
+import { digesterOf } from './row-digest';
 import {
   insertThings,
   type BySection,
@@ -94,18 +96,31 @@ const insertAll = async (tx: ClientBase, groups: BySection, entry: number): Prom
   const found: Digest[] = [];
   if (total > 0 && total <= MOST_INSERTED) found.push(...(await many<Digest>(tx, insertVersions(groups))));
   if (total > MOST_INSERTED)
-    for (const [section, rows] of groups) {
-      await copyVersions(tx, section, rows);
-      for (const one of await many<Digest>(tx, rowDigests(section, [entry]))) found.push(one);
-    }
+    for (const [section, rows] of groups)
+      for (const one of await copyVersions(tx, section, rows, entry)) found.push(one);
   return new Map(found.map(({ id, digest }) => [id, digest]));
 };
 
-const copyVersions = async (tx: ClientBase, section: SectionName, rows: readonly Row[]): Promise<void> => {
+// Salts and digests are made here where they can be, beside the copy; else the database is asked for them.
+const copyVersions = async (
+  tx: ClientBase,
+  section: SectionName,
+  rows: readonly Row[],
+  entry: number,
+): Promise<Digest[]> => {
   await many(tx, insertThings(sections[section].kind, [...new Set(rows.map(({ thing }) => thing))]));
-  await copyIn(tx, `${section}_version`, versionColumns(section), function* () {
-    for (const row of rows) yield versionCells(row);
+  const digestOf = await digesterOf(tx, section);
+  const digests: Digest[] = [];
+  await copyIn(tx, `${section}_version`, [...versionColumns(section), 'salt'], function* () {
+    for (const row of rows) {
+      const cells = versionCells(row);
+      const salt = randomUUID();
+      if (digestOf) digests.push({ id: row.id, digest: digestOf(cells, salt) });
+      cells.push(salt);
+      yield cells;
+    }
   });
+  return digestOf ? digests : many<Digest>(tx, rowDigests(section, [entry]));
 };
 
 // A person's number stays theirs for ever; undone or merged, nobody else gets it.

@@ -167,6 +167,12 @@ export const versionCells = (row: Row): unknown[] => {
   ];
 };
 
+/** The columns of a version table with their types. */
+export const columnTypes = (section: SectionName): Sql => sql`
+  select attname::text as name, format_type(atttypid, atttypmod) as type
+  from pg_attribute
+  where attrelid = ${`${section}_version`}::regclass and attnum > 0 and not attisdropped`;
+
 // What stands for a row in the chain: salt and values, without what later entries add.
 const digestOf = sql`encode(sha256(convert_to(v.salt::text
   || jsonb_strip_nulls(to_jsonb(v) - '{salt,superseded_by}'::text[])::text, 'UTF8')), 'hex')`;
