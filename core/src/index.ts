@@ -33,6 +33,7 @@ export * from './structure/places';
 export * from './structure/position-laws';
 export * from './structure/mark';
 export * from './structure/tree';
+export * from './structure/tree-order';
 export * from './structure/unit-laws';
 export * from './time/calendar';
 export * from './time/columns';

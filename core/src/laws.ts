@@ -1,4 +1,4 @@
-import type { Change, Row, SectionName } from '@gremium/contract';
+import type { Change, Kind, Row, SectionName } from '@gremium/contract';
 import { sectionNames, sectionRefs, sections } from '@gremium/contract';
 import type { Register } from './time/register';
 import type { Offence } from './time/offence';
@@ -71,8 +71,11 @@ export const laws = (register: Register, change: Change): Offence[] => {
   const affected = affectedBy(change, register);
   const fresh = new Set(change.recorded.map(({ id }) => id));
   const limits = (r: Register, id: number) => withinLimits(r, id, fresh);
-  const each = (ids: Iterable<number>, ...checks: ((r: Register, id: number) => Offence[])[]) =>
-    [...ids].flatMap((id) => checks.flatMap((check) => check(register, id)));
+  const each = (ids: Iterable<number>, ...checks: ((r: Register, id: number) => Offence[])[]) => {
+    const found: Offence[] = [];
+    for (const id of ids) for (const check of checks) found.push(...check(register, id));
+    return found;
+  };
   return [
     ...overlapping(register, change),
     ...missingReferences(register, change),
@@ -87,13 +90,17 @@ export const laws = (register: Register, change: Change): Offence[] => {
 };
 
 // One version a day of every section of every thing.
-const overlapping = (register: Register, { recorded }: Change): Offence[] =>
-  recorded.flatMap((row): Offence[] => {
-    const other = register.rows(row.section, row.thing).find((o) => o.id !== row.id && overlaps(o, row));
-    if (!other) return [];
+const overlapping = (register: Register, { recorded }: Change): Offence[] => {
+  const found: Offence[] = [];
+  for (const row of recorded) {
+    const all = register.rows(row.section, row.thing);
+    const other = all.length > 1 ? all.find((o) => o.id !== row.id && overlaps(o, row)) : undefined;
+    if (!other) continue;
     const params = { from: other.from, until: other.until };
-    return [{ problem: problem('overlap', params), rows: [row, other], on: other }];
-  });
+    found.push({ problem: problem('overlap', params), rows: [row, other], on: other });
+  }
+  return found;
+};
 
 /**
  * Whether a change touches who is above whom, so that rings must be looked for over the whole structure: the tree or the
@@ -156,9 +163,8 @@ const structureLaws = (register: Register, change: Change, { period }: Affected)
 // Every reference of a recorded row, and every reference to something whose existence was taken away, must be covered by
 // the existence of what it names. A closed position needs nothing any more.
 const missingReferences = (register: Register, { recorded, superseded }: Change): Offence[] => {
-  const outward = recorded
-    .filter((row) => isBelieved(register, row))
-    .flatMap((row) => dangling(register, row));
+  const outward: Offence[] = [];
+  for (const row of recorded) if (isBelieved(register, row)) outward.push(...dangling(register, row));
   const gone = superseded.filter(({ section }) => sections[section].base);
   const inward = gone.flatMap((row) =>
     referrersOf(register, row.thing).flatMap((referrer) => dangling(register, referrer, row.thing)),
@@ -176,20 +182,20 @@ const isExempt = (row: Row): boolean =>
 const dangling = (register: Register, row: Row, only?: number): Offence[] => {
   if (isExempt(row)) return [];
   const fields = row.values as Record<string, unknown>;
-  const offences = sectionRefs(row.section).flatMap(({ field, kind, past }) => {
-    const id = fields[field] as number | null;
-    if (past || id === null || (only !== undefined && id !== only)) return [];
+  const found: Offence[] = [];
+  const look = (kind: Kind, id: number, field?: string) => {
     const [gap] = uncovered(row, register.rows(kind as SectionName, id));
-    if (!gap) return [];
+    if (!gap) return;
     const params = { what: thing(kind, id), day: gap.from };
-    return [{ problem: problem('reference_missing', params, field), rows: [row], on: gap }];
-  });
+    found.push({ problem: problem('reference_missing', params, field), rows: [row], on: gap });
+  };
+  for (const { field, kind, past } of sectionRefs(row.section)) {
+    const id = fields[field] as number | null;
+    if (!past && id !== null && (only === undefined || id === only)) look(kind, id, field);
+  }
   const { base, kind } = sections[row.section];
-  if (base || only !== undefined) return offences;
-  const [gap] = uncovered(row, register.rows(kind as SectionName, row.thing));
-  if (!gap) return offences;
-  const params = { what: thing(kind, row.thing), day: gap.from };
-  return [...offences, { problem: problem('reference_missing', params), rows: [row], on: gap }];
+  if (!base && only === undefined) look(kind, row.thing);
+  return found;
 };
 
 const outlived = (register: Register, { section, thing: id }: Row): Offence[] =>

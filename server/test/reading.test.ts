@@ -113,6 +113,53 @@ describe('the own page of a crew member', () => {
   });
 });
 
+describe('the outline', () => {
+  const outline = async (query: object = {}) => {
+    const { units, ...whole } = await admin.call(endpoints.outline, { query: query as never });
+    return { units, whole };
+  };
+
+  test('folded has the lines of the whole that are not below a folded unit, with the same figures', async () => {
+    const { units, whole } = await outline();
+    expect(whole).toEqual({ count: units.length, levels: Math.max(...units.map(({ depth }) => depth)) + 1 });
+    const [top] = units;
+    const wide = units.find(({ depth, hasBelow }) => depth === 1 && hasBelow)!;
+    const shut = units.find(({ depth, hasBelow, id }) => depth === 1 && hasBelow && id !== wide.id)!;
+    for (const { levels, turned } of [
+      { levels: 1, turned: [] },
+      { levels: 2, turned: [] },
+      { levels: 2, turned: [wide.id] },
+      { levels: 3, turned: [shut.id] },
+      { levels: 2, turned: [top!.id] },
+    ]) {
+      const isShown = ({ parentId }: (typeof units)[number]): boolean => {
+        if (parentId === null) return true;
+        const parent = units.find(({ id }) => id === parentId)!;
+        return isShown(parent) && parent.depth < levels - 1 !== turned.includes(parentId);
+      };
+      const folded = await outline({ levels, ...(turned.length > 0 ? { turned: turned.join('.') } : {}) });
+      expect(folded).toEqual({ units: units.filter(isShown), whole });
+    }
+  });
+
+  test('is the one of the day and of what is recorded, however often it was asked before', async () => {
+    const branch = async (on: string) => (await outline({ on, levels: 1 })).units[0]!.branch!.people;
+    const before = [await branch('2026-12-01'), await branch('2026-11-30')];
+    const positionId = await vacantPosition(running, admin);
+    const hired = await admin.call(endpoints.hire, {
+      body: { input: inputFor('Rolled', positionId) },
+    });
+    expect([await branch('2026-12-01'), await branch('2026-11-30')]).toEqual([before[0]! + 1, before[1]]);
+    await admin.call(endpoints.undo, { params: { number: hired.entry! }, body: { plan: [hired.entry!] } });
+    expect(await branch('2026-12-01')).toBe(before[0]);
+  });
+
+  test('says which field it cannot read', async () => {
+    const refused = await admin.refusal(endpoints.outline, { query: { turned: '1,2' } as never });
+    expect([refused.status, refused.problems[0]?.field]).toEqual([400, 'turned']);
+  });
+});
+
 describe('the page of a position', () => {
   test('says what is inherited, whom it reports to and what stands below it', async () => {
     const { units } = await admin.call(endpoints.outline, {});

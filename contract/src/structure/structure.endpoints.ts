@@ -30,6 +30,9 @@ export type HeadOut = z.infer<typeof HeadOut>;
 export const UnitLine = z.object({
   id: z.int(),
   parentId: z.int().nullable(),
+  /** How many units stand above it, of those that the viewer may see. */
+  depth: z.int(),
+  hasBelow: z.boolean(),
   code: z.string(),
   name: z.string(),
   /** Null where the viewer may see no names. */
@@ -63,10 +66,22 @@ export const structureEndpoints = {
   outline: endpoint({
     method: 'GET',
     path: '/api/outline',
-    summary: 'The tree of units on a day with figures of each, own and of the whole branch',
+    summary:
+      'The tree of units on a day, top to bottom, with figures of each, own and of the whole branch: so many levels of it (all), with the units unfolded or folded otherwise (`turned`: their ids, parted by dots)',
     right: { section: 'unit', level: 'view' },
-    query: Lens,
-    reply: z.object({ units: z.array(UnitLine) }),
+    query: Lens.extend({
+      levels: z.coerce.number().int().min(1).optional(),
+      turned: z
+        .string()
+        .regex(/^\d+(\.\d+)*$/)
+        .optional(),
+    }),
+    reply: z.object({
+      units: z.array(UnitLine),
+      /** Of the whole tree, folded or not. */
+      count: z.int(),
+      levels: z.int(),
+    }),
   }),
   positions: endpoint({
     method: 'GET',

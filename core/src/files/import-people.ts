@@ -186,6 +186,7 @@ const drop = (row: Planned, register: Register): void => {
 const unionOf = (all: readonly Change[]): Change => {
   const recorded = all.flatMap((change) => change.recorded);
   const superseded = all.flatMap((change) => change.superseded);
+  if (superseded.length === 0) return { recorded, superseded };
   // few of them are both: those alone are looked for
   const lost = new Set(superseded.map(({ id }) => id));
   const both = new Set(recorded.flatMap(({ id }) => (lost.has(id) ? id : [])));

@@ -32,8 +32,8 @@ export type DayRollUp = {
   /** Ids of the units of the day, parents before children. */
   units: number[];
   figures: (at: number) => { own: UnitFigures; branch: UnitFigures };
-  /** Whether units lie below one. */
-  hasBelow: (at: number) => boolean;
+  /** The place of each unit's parent among them; -1 at the top. */
+  parents: Int32Array;
   /** Who leads a position that day without bridging, if anybody. */
   leader: (positionId: number) => { personId: number; isActing: boolean } | null;
 };
@@ -79,15 +79,13 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
     cost: cost.rolledUp(units.parents),
   };
   const persons = facts.columns.thingsOf('person').ids;
-  const isParent = new Uint8Array(units.ids.length);
-  for (const up of units.parents) if (up >= 0) isParent[up] = 1;
   return {
     units: units.ids,
     figures: (at) => ({
       own: figuresAt({ counts, fte, atWork, free, cost }, at),
       branch: figuresAt(rolled, at),
     }),
-    hasBelow: (at) => isParent[at] === 1,
+    parents: units.parents,
     leader: (positionId) => {
       const found = leaders(facts.columns.thingsOf('position').find(positionId), -1);
       return found && { personId: persons[found.person] as number, isActing: found.isActing };

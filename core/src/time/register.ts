@@ -87,7 +87,9 @@ export class RowRegister implements Register {
     within: Period = ALWAYS,
   ): Row<S>[] {
     const rows = this.naming(section, field)?.get(thing);
-    return [...(rows ?? [])].filter((row) => overlaps(row, within)) as unknown as Row<S>[];
+    const found: AnyRow[] = [];
+    for (const row of rows ?? []) if (overlaps(row, within)) found.push(row);
+    return found as unknown as Row<S>[];
   }
 
   named<S extends SectionName>(section: S, field: keyof Values<S> & string): number[] {

@@ -12,7 +12,8 @@ export const serveStructure = (app: FastifyInstance, server: Server, register: R
 
   serve(app, server, structureEndpoints.outline, async ({ query, viewer }) => {
     const looking = await look(pool, clock, query);
-    return register.write('outline', { viewer, looking }, null);
+    const { levels, turned } = query;
+    return register.write('outline', { viewer, looking }, { levels, turned });
   });
 
   serve(app, server, structureEndpoints.positions, async ({ query, viewer }) => {

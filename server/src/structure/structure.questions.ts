@@ -13,7 +13,6 @@ import {
   type Sight,
   type Things,
   type UnitFigures,
-  dayRollUp,
   dayNumber,
   daysVacantSince,
   hundredths,
@@ -24,61 +23,79 @@ import {
   personOf,
   positionState,
   spokenName,
+  treeOf,
   unitChain,
 } from '@gremium/core';
 import type { Looking } from '../time/lens';
 import type { Asking } from '../time/questions';
+import { rolledUp } from './rolled-days';
 
-// The few values of a unit that the outline shows, without making its whole row.
-const unitOn = (columns: Columns, id: number, day: number) => {
+// A unit of a day by the few values that the outline shows, each read when asked for: most units are folded away.
+const unitOn = (columns: Columns, day: number, id: number, parentId: number | null) => {
   const table = columns.table('unit');
   const slot = table.slotOn(table.things.find(id), day);
   const text = (name: 'code' | 'name'): string => {
     const { data, words } = table.field(name);
     return words.texts[data[slot] as number] as string;
   };
-  const idOf = (name: 'parentId' | 'headPositionId'): number | null => {
-    const { data, things } = table.field(name);
-    return (things as Things).ids[data[slot] as number] ?? null;
-  };
   return {
-    code: text('code'),
-    name: text('name'),
-    parentId: idOf('parentId'),
-    headPositionId: idOf('headPositionId'),
+    id,
+    parentId,
+    get name() {
+      return text('name');
+    },
+    get code() {
+      return text('code');
+    },
+    get headPositionId() {
+      const { data, things } = table.field('headPositionId');
+      return (things as Things).ids[data[slot] as number] ?? null;
+    },
   };
 };
+
+/** How many levels are unfolded (all), and the units that are folded or unfolded otherwise: ids parted by dots. */
+type OutlineAsk = { levels?: number | undefined; turned?: string | undefined };
 
 type PositionsAsk = { unit?: number | undefined; branch?: number | undefined; free?: 'yes' | undefined };
 
 const NAMES = 3;
 
 export const structureQuestions = {
-  /** The units of the day that the viewer may see, each with its figures. */
-  outline: (asking: Asking, _: null): { units: UnitLine[] } => {
+  /** The units of the day that the viewer may see, those that are not folded away each with its figures. */
+  outline: (asking: Asking, ask: OutlineAsk): { units: UnitLine[]; count: number; levels: number } => {
     const { facts, sight, looking } = asking;
     const { columns } = facts;
-    const rolled = dayRollUp(facts, looking.on, { withPay: sight.has('pay') });
+    const rolled = rolledUp(asking);
     const day = dayNumber(looking.on);
-    const seen = new Set(rolled.units.filter((id) => sight.unit(id, day)));
-    const units = rolled.units.flatMap((id, at): UnitLine[] => {
-      if (!seen.has(id)) return [];
-      const values = unitOn(columns, id, day);
+    const ids = rolled.units;
+    const parentOf = (at: number) => ids[rolled.parents[at] as number] ?? null;
+    const seen = [...ids.keys()].filter((at) => sight.unit(ids[at] as number, day));
+    const turned = new Set((ask.turned ?? '').split('.').filter(Boolean).map(Number));
+    const { levels: unfolded = Infinity } = ask;
+    const tree = treeOf(
+      seen.map((at) => unitOn(columns, day, ids[at] as number, parentOf(at))),
+      ({ id }, depth) => depth + 1 < unfolded !== turned.has(id),
+    );
+    const ups = new Set(rolled.parents);
+    const places = new Map(seen.map((at) => [ids[at] as number, at]));
+    const mayName = sight.has('person_name');
+    const units = tree.lines.map(({ unit, depth, hasBelow }): UnitLine => {
+      const at = places.get(unit.id) as number;
       const { own, branch } = rolled.figures(at);
-      const isLeaf = !rolled.hasBelow(at);
-      return [
-        {
-          id,
-          parentId: values.parentId !== null && seen.has(values.parentId) ? values.parentId : null,
-          code: values.code,
-          name: values.name,
-          head: sight.has('person_name') ? headOf(asking, values.headPositionId, rolled.leader) : null,
-          own: outward(own, sight),
-          branch: isLeaf ? null : outward(branch, sight),
-        },
-      ];
+      return {
+        id: unit.id,
+        parentId: depth === 0 ? null : unit.parentId,
+        depth,
+        hasBelow,
+        code: unit.code,
+        name: unit.name,
+        head: mayName ? headOf(asking, unit.headPositionId, rolled.leader) : null,
+        own: outward(own, sight),
+        branch: ups.has(at) ? outward(branch, sight) : null,
+      };
     });
-    return { units: units.sort((a, b) => a.id - b.id) };
+    return { units, count: seen.length, levels: tree.levels };
   },
 
   positions: ({ facts, sight, looking }: Asking, ask: PositionsAsk): { positions: PositionLine[] } => {

@@ -10,46 +10,35 @@ import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { Problems } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
 import { StructureViews } from '../ui/views';
-import { type UnitLine, useOutline } from './structure.queries';
-import { inTreeOrder } from './tree-order';
-
-type Line = UnitLine & { depth: number };
+import { LEVELS, type UnitLine, useOutline } from './structure.queries';
 
 const MARKS: MarkName[] = ['filled', 'part_filled', 'vacant', 'over_held', 'on_hold', 'planned'];
 const ROW = 34;
 
-// Two levels are open until something is folded or unfolded; the address holds what differs from that.
+// The address holds the units that are not folded or unfolded as their level is.
 const useFolding = () => {
   const [params] = useSearchParams();
   const set = useSetParams();
-  const turned = new Set((params.get('turned') ?? '').split('.').filter(Boolean).map(Number));
-  const isOpen = ({ id, depth }: Line) => depth < 1 !== turned.has(id);
+  const turned = new Set((params.get('turned') ?? '').split('.').map(Number).filter(Boolean));
+  const isOpen = ({ id, depth }: UnitLine) => depth + 1 < LEVELS !== turned.has(id);
   const turn = (id: number) => {
     if (!turned.delete(id)) turned.add(id);
     set({ turned: [...turned].join('.') });
   };
-  return { isOpen, turn };
+  return { turned: [...turned], isOpen, turn };
 };
 
 /** The tree of units as a table with rolled-up figures of the day looked at. */
 export const Outline = () => {
   const { t } = useTranslation();
   const format = useFormat();
-  const outline = useOutline();
+  const { turned, isOpen, turn } = useFolding();
+  const outline = useOutline(turned);
   const [params] = useSearchParams();
   const set = useSetParams();
-  const { isOpen, turn } = useFolding();
   const isOwn = params.get('figures') === 'own';
-  const lines = inTreeOrder(outline.data?.units ?? []);
-  const parents = new Set(lines.map(({ parentId }) => parentId));
-  const shown: Line[] = [];
-  let hiddenBelow = Infinity;
-  for (const line of lines) {
-    if (line.depth > hiddenBelow) continue;
-    hiddenBelow = isOpen(line) ? Infinity : line.depth;
-    shown.push(line);
-  }
-  const top = lines[0];
+  const { units: lines = [], count = 0, levels = 0 } = outline.data ?? {};
+  const [top] = lines;
   const figures = [
     { value: 'branch', label: t('outline.branch') },
     { value: 'own', label: t('outline.own') },
@@ -72,41 +61,34 @@ export const Outline = () => {
           />
         </p>
         <span className="soft">
-          {outline.isPending
-            ? t('waiting')
-            : t('outline.count', {
-                count: lines.length,
-                levels: format.number(Math.max(0, ...lines.map(({ depth }) => depth + 1))),
-              })}
+          {outline.isPending ? t('waiting') : t('outline.count', { count, levels: format.number(levels) })}
         </span>
       </div>
       <Problems of={outline.error} />
       {outline.isSuccess && lines.length === 0 && <p className="empty">{t('outline.empty')}</p>}
       {lines.length > 0 && (
-        <Table {...{ shown, lines, parents, isOpen, turn, isOwn }} isWaiting={outline.isPlaceholderData} />
+        <Table {...{ lines, isOpen, turn, isOwn }} isWaiting={outline.isPlaceholderData} />
       )}
     </main>
   );
 };
 
 type TableProps = {
-  shown: Line[];
-  lines: Line[];
-  parents: Set<number | null>;
-  isOpen: (line: Line) => boolean;
+  lines: UnitLine[];
+  isOpen: (line: UnitLine) => boolean;
   turn: (id: number) => void;
   isOwn: boolean;
   isWaiting: boolean;
 };
 
-const Table = ({ shown, lines, parents, isOpen, turn, isOwn, isWaiting }: TableProps) => {
+const Table = ({ lines, isOpen, turn, isOwn, isWaiting }: TableProps) => {
   const { t } = useTranslation();
   const box = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
-    count: shown.length,
+    count: lines.length,
     getScrollElement: () => box.current,
     estimateSize: () => ROW,
-    getItemKey: (i) => shown[i]?.id ?? i,
+    getItemKey: (i) => lines[i]?.id ?? i,
     overscan: 12,
   });
   const links = () => [...(box.current?.querySelectorAll<HTMLElement>('th a') ?? [])];
@@ -118,15 +100,15 @@ const Table = ({ shown, lines, parents, isOpen, turn, isOwn, isWaiting }: TableP
   useKeys({ down: () => move(1), up: () => move(-1) });
   // one row is a stop for the tab key: the one last gone to
   const [stop, setStop] = useState<number | null>(null);
-  const stopAt = shown.some(({ id }) => id === stop) ? stop : (shown[0]?.id ?? null);
-  const press = (event: KeyboardEvent, line: Line) => {
+  const stopAt = lines.some(({ id }) => id === stop) ? stop : (lines[0]?.id ?? null);
+  const press = (event: KeyboardEvent, line: UnitLine) => {
     const step = { ArrowDown: 1 as const, ArrowUp: -1 as const }[event.key];
     if (step) {
       event.preventDefault();
       return move(step);
     }
     const opens = { ArrowRight: true, ArrowLeft: false }[event.key];
-    if (opens === undefined || !parents.has(line.id) || isOpen(line) === opens) return;
+    if (opens === undefined || !line.hasBelow || isOpen(line) === opens) return;
     event.preventDefault();
     turn(line.id);
   };
@@ -173,13 +155,13 @@ const Table = ({ shown, lines, parents, isOpen, turn, isOwn, isWaiting }: TableP
         <tbody>
           {before > 0 && <tr style={{ height: before }} aria-hidden />}
           {items.map(({ index }) => {
-            const line = shown[index] as Line;
+            const line = lines[index] as UnitLine;
             return (
               <Row
                 key={line.id}
                 {...{ line, isOwn }}
                 parent={line.parentId === null ? undefined : byId.get(line.parentId)}
-                fold={parents.has(line.id) ? { isOpen: isOpen(line), turn: () => turn(line.id) } : null}
+                fold={line.hasBelow ? { isOpen: isOpen(line), turn: () => turn(line.id) } : null}
                 onKeyDown={(event) => press(event, line)}
                 tabIndex={line.id === stopAt ? 0 : -1}
                 onFocus={() => setStop(line.id)}
@@ -194,8 +176,8 @@ const Table = ({ shown, lines, parents, isOpen, turn, isOwn, isWaiting }: TableP
 };
 
 type RowProps = {
-  line: Line;
-  parent: Line | undefined;
+  line: UnitLine;
+  parent: UnitLine | undefined;
   isOwn: boolean;
   fold: { isOpen: boolean; turn: () => void } | null;
   onKeyDown: (event: KeyboardEvent) => void;

@@ -1,4 +1,4 @@
-import { fold } from '@gremium/core';
+import { fold, treeOf } from '@gremium/core';
 import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
@@ -12,7 +12,6 @@ import { type Pick, PickWord } from '../ui/sentence';
 import { StructureViews } from '../ui/views';
 import { PositionRecord } from './position-record';
 import { type PositionLine, usePositions } from './structure.queries';
-import { inTreeOrder } from './tree-order';
 
 const SHOWN = ['open', 'free', 'planned', 'on_hold', 'closed', 'any'] as const;
 type Shown = (typeof SHOWN)[number];
@@ -35,14 +34,9 @@ export const useUnitOptions = (whole: string) => {
       name: String(values['name']),
       parentId: values['parentId'] as number | null,
     }));
-    const seen = new Set(lines.map(({ id }) => id));
-    const tops = lines.map((line) => ({
-      ...line,
-      parentId: line.parentId !== null && seen.has(line.parentId) ? line.parentId : null,
-    }));
     return [
       { value: '', label: whole },
-      ...inTreeOrder(tops).map(({ id, name, depth }) => ({
+      ...treeOf(lines).lines.map(({ unit: { id, name }, depth }) => ({
         value: String(id),
         label: `${' '.repeat(depth * 2)}${name}`,
       })),

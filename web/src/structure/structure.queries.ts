@@ -4,11 +4,16 @@ import { call } from '../api';
 import { useLens } from '../frame/lens';
 import { positionKey } from '../movements/slip-showing';
 
-export const useOutline = () => {
+// So many levels are unfolded until something is folded or unfolded.
+export const LEVELS = 2;
+
+/** The lines of the outline as it is unfolded: `turned` are the units that are the other way than their level. */
+export const useOutline = (turned: readonly number[]) => {
   const { query } = useLens();
+  const folding = { levels: LEVELS, ...(turned.length > 0 ? { turned: turned.join('.') } : {}) };
   return useQuery({
-    queryKey: ['outline', query],
-    queryFn: () => call(structureEndpoints.outline, { query }),
+    queryKey: ['outline', query, folding],
+    queryFn: () => call(structureEndpoints.outline, { query: { ...query, ...folding } }),
     placeholderData: keepPreviousData,
   });
 };
