@@ -150,15 +150,18 @@ const whole = await http(20, (i) => `/api/people?${search({ on: days[i % 4], lim
 note('the same without search', ms(p95(whole)), '40 ms');
 // every day another one, so that nothing is kept of it; then the same days again
 const firstOf = (i: number) => `20${16 + Math.floor(i / 3)}-0${2 + (i % 3) * 3}-15`;
-const outline = (i: number) => `/api/outline?${search({ on: firstOf(i) })}`;
-const fresh = await timed(9, (i) => bytes(outline(i + 6)));
+const outline = (i: number, folding: object) => `/api/outline?${search({ on: firstOf(i), ...folding })}`;
+const fresh = await timed(9, (i) => bytes(outline(i + 6, { levels: 2 })));
 note(
-  'outline with all roll-ups on a day not looked at before, HTTP',
+  'outline as it opens, all rolled up, on a day not looked at before, HTTP',
   ms(median(fresh)),
   '60 ms',
   `SQL, headcount and FTE alone ${times(sqlRollUp, median(fresh))}`,
 );
-note('the same again', ms(median(await timed(9, (i) => bytes(outline(i + 6))))), '60 ms');
+const unfolded = await timed(6, (i) => bytes(outline(i + 9, { levels: 3 })));
+note('one level more of a day just looked at', ms(median(unfolded)), '60 ms');
+const everyLine = await timed(5, (i) => bytes(outline(i, {})));
+note('every line of a day not looked at before', ms(median(everyLine)), '60 ms for what is shown');
 const ids = await many<{ id: number }>(
   owner,
   sql`select person_id as id from employment_version where superseded_by is null order by person_id % 997, person_id limit 60`,

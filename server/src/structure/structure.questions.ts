@@ -6,11 +6,11 @@ import {
   type UnitLine,
 } from '@gremium/contract';
 import {
-  type Columns,
   type DayRollUp,
   type Manager,
   type Register,
   type Sight,
+  type Table,
   type Things,
   type UnitFigures,
   dayNumber,
@@ -31,28 +31,32 @@ import type { Asking } from '../time/questions';
 import { rolledUp } from './rolled-days';
 
 // A unit of a day by the few values that the outline shows, each read when asked for: most units are folded away.
-const unitOn = (columns: Columns, day: number, id: number, parentId: number | null) => {
-  const table = columns.table('unit');
-  const slot = table.slotOn(table.things.find(id), day);
-  const text = (name: 'code' | 'name'): string => {
-    const { data, words } = table.field(name);
-    return words.texts[data[slot] as number] as string;
-  };
-  return {
-    id,
-    parentId,
-    get name() {
-      return text('name');
-    },
-    get code() {
-      return text('code');
-    },
-    get headPositionId() {
-      const { data, things } = table.field('headPositionId');
-      return (things as Things).ids[data[slot] as number] ?? null;
-    },
-  };
-};
+class UnitThen {
+  constructor(
+    private readonly table: Table,
+    private readonly slot: number,
+    readonly id: number,
+    readonly parentId: number | null,
+  ) {}
+
+  get name(): string {
+    return this.text('name');
+  }
+
+  get code(): string {
+    return this.text('code');
+  }
+
+  get headPositionId(): number | null {
+    const { data, things } = this.table.field('headPositionId');
+    return (things as Things).ids[data[this.slot] as number] ?? null;
+  }
+
+  private text(field: 'name' | 'code'): string {
+    const { data, words } = this.table.field(field);
+    return words.texts[data[this.slot] as number] as string;
+  }
+}
 
 /** How many levels are unfolded (all), and the units that are folded or unfolded otherwise: ids parted by dots. */
 type OutlineAsk = { levels?: number | undefined; turned?: string | undefined };
@@ -68,13 +72,17 @@ export const structureQuestions = {
     const { columns } = facts;
     const rolled = rolledUp(asking);
     const day = dayNumber(looking.on);
+    const table = columns.table('unit');
     const ids = rolled.units;
     const parentOf = (at: number) => ids[rolled.parents[at] as number] ?? null;
     const seen = [...ids.keys()].filter((at) => sight.unit(ids[at] as number, day));
     const turned = new Set((ask.turned ?? '').split('.').filter(Boolean).map(Number));
     const { levels: unfolded = Infinity } = ask;
     const tree = treeOf(
-      seen.map((at) => unitOn(columns, day, ids[at] as number, parentOf(at))),
+      seen.map((at) => {
+        const id = ids[at] as number;
+        return new UnitThen(table, table.slotOn(table.things.find(id), day), id, parentOf(at));
+      }),
       ({ id }, depth) => depth + 1 < unfolded !== turned.has(id),
     );
     const ups = new Set(rolled.parents);
