@@ -33,10 +33,18 @@ export interface Register {
   revert(change: Change): void;
 }
 
-// Rows that refer to one thing: mostly one or two, for which a set takes four times the room of a list.
-type Referring = AnyRow[] | Set<AnyRow>;
+// Rows that refer to one thing: mostly one alone, or two, for which a set takes four times the room of a list.
+type Referring = AnyRow | AnyRow[] | Set<AnyRow>;
 type Naming = { field: string; index: Map<number, Referring> };
 const MOST_LISTED = 16;
+
+const isSeveral = (found: Referring): found is AnyRow[] | Set<AnyRow> =>
+  Array.isArray(found) || found instanceof Set;
+
+const NO_ROWS: readonly AnyRow[] = [];
+
+const rowsOf = (found: Referring | undefined): Iterable<AnyRow> =>
+  found === undefined ? NO_ROWS : isSeveral(found) ? found : [found];
 
 /** All rows of a register, section by section. */
 export const everyRow = function* (register: Register): Generator<AnyRow> {
@@ -88,7 +96,7 @@ export class RowRegister implements Register {
   ): Row<S>[] {
     const rows = this.naming(section, field)?.get(thing);
     const found: AnyRow[] = [];
-    for (const row of rows ?? []) if (overlaps(row, within)) found.push(row);
+    for (const row of rowsOf(rows)) if (overlaps(row, within)) found.push(row);
     return found as unknown as Row<S>[];
   }
 
@@ -115,7 +123,8 @@ export class RowRegister implements Register {
       const target = values[field] as number | null;
       if (target === null) continue;
       const found = index.get(target);
-      if (!found) index.set(target, [row]);
+      if (!found) index.set(target, row);
+      else if (!isSeveral(found)) index.set(target, [found, row]);
       else if (found instanceof Set) found.add(row);
       else if (found.push(row) > MOST_LISTED) index.set(target, new Set(found));
     }
@@ -131,9 +140,12 @@ export class RowRegister implements Register {
     for (const { field, index } of this.referring.get(gone.section) as Naming[]) {
       const target = values[field] as number | null;
       const found = target === null ? undefined : index.get(target);
-      if (found instanceof Set) found.delete(gone);
-      else found?.splice(found.indexOf(gone), 1);
-      if (found && (found instanceof Set ? found.size : found.length) === 0) index.delete(target as number);
+      if (!found) continue;
+      if (!isSeveral(found)) index.delete(target as number);
+      else if (found instanceof Set) found.delete(gone);
+      else found.splice(found.indexOf(gone), 1);
+      if (isSeveral(found) && (found instanceof Set ? found.size : found.length) === 0)
+        index.delete(target as number);
     }
   }
 
