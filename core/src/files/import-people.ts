@@ -106,20 +106,22 @@ export const firstDayIn = (rows: readonly FileRow[], { orders }: WholeFile, day:
   return first;
 };
 
+/** A change whose neighbourhood must be loaded before the plan goes on; null: something else may be done meanwhile. */
+export type PlanStep = Change | null;
+
 /**
- * Reads, recognises, applies and judges rows of a file: all of them, or a portion where rows are apart. A generator: it
- * hands out a change whose neighbourhood must be loaded before it goes on. The register is left with what the rows write
- * applied to it.
+ * Reads, recognises, applies and judges rows of a file: all of them, or a portion where rows are apart. A generator of what
+ * must be done in between. The register is left with what the rows write applied to it.
  */
 export const planRows = function* (
   rows: readonly FileRow[],
   importing: Importing,
   file: WholeFile,
-): Generator<Change, Planned[], void> {
+): Generator<PlanStep, Planned[], void> {
   const { register } = importing;
   const people = new People(register, importing.day);
   const mayWrite = rightsOf(importing);
-  const planned = plan(rows, importing, { people, mayWrite, file });
+  const planned = yield* plan(rows, importing, { people, mayWrite, file });
   const managers = new Managers(people, importing, planned);
   for (;;) {
     const leading = setManagers(planned, managers, { register, mayWrite });
@@ -266,7 +268,13 @@ const rightsOf = ({ register, grants, today }: Importing): MayWrite => {
 
 type Ground = { people: People; mayWrite: MayWrite; file: WholeFile };
 
-const plan = (rows: readonly FileRow[], importing: Importing, ground: Ground): Planned[] => {
+const BREATH = 100;
+
+const plan = function* (
+  rows: readonly FileRow[],
+  importing: Importing,
+  ground: Ground,
+): Generator<null, Planned[], void> {
   const { people, file } = ground;
   const { register, day } = importing;
   const lookUps = new LookUps(register, importing.sees);
@@ -277,7 +285,8 @@ const plan = (rows: readonly FileRow[], importing: Importing, ground: Ground): P
   for (const row of planned) recognise(row, people, importing);
   refuseTwins(planned, file.seen);
   const isLed = planned.some(({ cells }) => cells.manager !== undefined);
-  planned.forEach((row, i) => {
+  for (const [i, row] of planned.entries()) {
+    if (i % BREATH === 0) yield null;
     const { said } = row;
     row.on = said.from ?? firstOf(row, day);
     readChoices(row.cells, row.on, lookUps, row);
@@ -288,7 +297,7 @@ const plan = (rows: readonly FileRow[], importing: Importing, ground: Ground): P
     if (!isLed) row.cells = {};
     row.said = said.fte === undefined ? {} : { fte: said.fte };
     importing.onRow?.(i + 1);
-  });
+  }
   return planned;
 };
 

@@ -1,4 +1,5 @@
 // An import as a decision: what its rows name is loaded in few large queries, core plans and judges them row by row.
+import { setImmediate } from 'node:timers/promises';
 import type { Day, ImportField, Row, SectionName, Viewer } from '@gremium/contract';
 import { gives } from '@gremium/contract';
 import {
@@ -118,7 +119,9 @@ const carriedOut = async (plan: ReturnType<typeof planRows>, near: Neighbourhood
   for (;;) {
     const step = plan.next();
     if (step.done) return step.value;
-    await near.loadFor(step.value);
+    // what the database sends of the next portion is taken in between
+    if (step.value === null) await setImmediate();
+    else await near.loadFor(step.value);
   }
 };
 
