@@ -268,6 +268,7 @@ const rightsOf = ({ register, grants, today }: Importing): MayWrite => {
 
 type Ground = { people: People; mayWrite: MayWrite; file: WholeFile };
 
+// After so many rows something else may be done.
 const BREATH = 100;
 
 const plan = function* (

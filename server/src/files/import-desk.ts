@@ -12,7 +12,6 @@ import type { Job, Told } from './work-on-import';
 const MOST_ATTEMPTS = 3;
 const LOOK_EVERY = 5000;
 const BEAT_EVERY = 1000;
-const YOUNG = 64;
 
 /**
  * Sees to it that the work on imports gets done: kept in PostgreSQL, claimed by one process at a time, worked on in a worker,
@@ -122,11 +121,7 @@ export class ImportDesk {
       workerData: { url: this.server.pool.options.connectionString },
       // said, as tests give settings to a copy of it
       env: process.env,
-      // a wide nursery: most of what planning a row makes is let go at once
-      resourceLimits: {
-        maxYoungGenerationSizeMb: YOUNG,
-        maxOldGenerationSizeMb: limits.memory,
-      },
+      resourceLimits: { maxOldGenerationSizeMb: limits.memory },
     });
     const forget = () => {
       if (this.worker === worker) this.worker = undefined;

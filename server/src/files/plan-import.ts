@@ -36,7 +36,7 @@ export type PlanAsk = {
   onRow: (done: number, total: number) => void;
 };
 
-/** Its new people have stand-ins for numbers until they are written (`giveNumbers`): a check takes none of the series. */
+/** Its new people have stand-ins for numbers until they are written (`numberNewcomers`): a check takes none of the series. */
 export type PlannedImport = Imported & { standIns: ReadonlySet<string> };
 
 /** New ids that a row may need at most: a person with contacts, terms, a position made with it, and versions cut. */
@@ -63,6 +63,7 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
   const file = wholeFile(rows);
   const isApart = areRowsApart(ask.fields);
   const standIns = new Set<string>();
+  // no number that somebody could have typed begins so
   const nextNumber = () => {
     const number = `\u0001${standIns.size}`;
     standIns.add(number);
@@ -100,7 +101,7 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
 };
 
 /** Gives new people their numbers of the series. */
-export const giveNumbers = async (
+export const numberNewcomers = async (
   tx: ClientBase,
   { change: { recorded }, standIns }: PlannedImport,
 ): Promise<void> => {

@@ -7,7 +7,7 @@ import { type Db, many, maybeOne, one } from '../database/sql';
 import { type Deciding, type Server, act } from '../time/act';
 import { head } from '../time/journal.sql';
 import * as queries from './import.sql';
-import { IDS_PER_ROW, type PlannedImport, cellsBy, giveNumbers, planImport } from './plan-import';
+import { IDS_PER_ROW, type PlannedImport, cellsBy, numberNewcomers, planImport } from './plan-import';
 import type { Ground, PlanInHand } from './plan-in-hand';
 import { readFile } from './read-file';
 
@@ -222,7 +222,7 @@ const write = async (
       const { refused } = countsOf(results);
       if (writing.rows === 'all' && refused > 0)
         return { ...plan, problems: [problem('import_refused_rows', { count: refused })] };
-      await giveNumbers(deciding.tx, plan.result);
+      await numberNewcomers(deciding.tx, plan.result);
       return { ...plan, problems: warningsOf(results).map(({ problem: warning }) => warning) };
     },
     alongside: async (tx, entry, { results }) => {

@@ -35,6 +35,7 @@ class UnitThen {
   constructor(
     private readonly table: Table,
     private readonly slot: number,
+    readonly at: number,
     readonly id: number,
     readonly parentId: number | null,
   ) {}
@@ -81,16 +82,14 @@ export const structureQuestions = {
     const tree = treeOf(
       seen.map((at) => {
         const id = ids[at] as number;
-        return new UnitThen(table, table.slotOn(table.things.find(id), day), id, parentOf(at));
+        return new UnitThen(table, table.slotOn(table.things.find(id), day), at, id, parentOf(at));
       }),
       ({ id }, depth) => depth + 1 < unfolded !== turned.has(id),
     );
     const ups = new Set(rolled.parents);
-    const places = new Map(seen.map((at) => [ids[at] as number, at]));
     const mayName = sight.has('person_name');
     const units = tree.lines.map(({ unit, depth, hasBelow }): UnitLine => {
-      const at = places.get(unit.id) as number;
-      const { own, branch } = rolled.figures(at);
+      const { own, branch } = rolled.figures(unit.at);
       return {
         id: unit.id,
         parentId: depth === 0 ? null : unit.parentId,
@@ -100,7 +99,7 @@ export const structureQuestions = {
         name: unit.name,
         head: mayName ? headOf(asking, unit.headPositionId, rolled.leader) : null,
         own: outward(own, sight),
-        branch: ups.has(at) ? outward(branch, sight) : null,
+        branch: ups.has(unit.at) ? outward(branch, sight) : null,
       };
     });
     return { units, count: seen.length, levels: tree.levels };

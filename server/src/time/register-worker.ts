@@ -3,6 +3,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import type { Viewer } from '@gremium/contract';
 import { Sight } from '@gremium/core';
 import { serverPool } from '../database/pool';
+import { LastKept } from './last-kept';
 import type { Looking } from './lens';
 import { type QuestionName, questions } from './questions';
 import { RegisterMemory } from './register-memory';
@@ -26,16 +27,7 @@ const memory = new RegisterMemory(serverPool(url, 3));
 memory.known(null).catch(() => undefined);
 
 // Answers as text kept: the same looked at again by the same rights, while nothing was recorded. The largest take some MB.
-const MOST_KEPT = 12;
-const kept = new Map<string, string>();
-
-const keep = (key: string, text: string): string => {
-  kept.delete(key);
-  kept.set(key, text);
-  const [oldest] = kept.keys();
-  if (kept.size > MOST_KEPT && oldest !== undefined) kept.delete(oldest);
-  return text;
-};
+const kept = new LastKept<string>(12);
 
 // Rights are those of now, whatever moment is looked at.
 const answer = async ({ name, viewer, looking, ask, asItIs, asText }: Asked): Promise<unknown> => {
@@ -45,7 +37,7 @@ const answer = async ({ name, viewer, looking, ask, asItIs, asText }: Asked): Pr
   const found = () => questions[name]({ ...known, sight, looking }, ask as never);
   if (!asText) return found();
   const key = JSON.stringify([name, viewer.grants, viewer.personId, now.number, looking, ask]);
-  return keep(key, kept.get(key) ?? JSON.stringify(found()));
+  return kept.get(key, () => JSON.stringify(found()));
 };
 
 parentPort?.on('message', (asked: Asked) => {
