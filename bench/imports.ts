@@ -9,7 +9,7 @@ import type { Pool } from 'pg';
 import { limits } from '../server/src/files/limits';
 import { readFile } from '../server/src/files/read-file';
 import { type Client, settled, upload } from '../server/test/harness';
-import { ms } from './measure';
+import { ms, watchShare } from './measure';
 
 const ROWS = 50_000;
 const HEADINGS =
@@ -52,7 +52,13 @@ const newcomers = function* (unit: string): Generator<Cells> {
   }
 };
 
-export type Note = (what: string, measured: string, budget: string, yardstick?: string) => void;
+export type Note = (
+  what: string,
+  measured: string,
+  budget: string,
+  yardstick?: string,
+  share?: number,
+) => void;
 
 export const benchImports = async (client: Client, owner: Pool, note: Note): Promise<void> => {
   // new pay for all who work then; a new phone number for as many others as are missing to the rows
@@ -94,9 +100,11 @@ const takeIn = async ({ client, owner, note }: Bench, what: string, content: Buf
   for await (const row of rows) void row;
   const bare = since(began);
   began = performance.now();
+  let shareSince = watchShare();
   const id = await upload(client, 'bench.xlsx', content);
   const checked = await settled(client, id, 6000);
   const check = since(began);
+  const checkShare = shareSince();
   const { read = 0, new: made = 0, changed = 0 } = checked.counts ?? {};
   if (read < ROWS || made + changed !== read)
     throw new Error(`not all rows are good: ${JSON.stringify(checked)}`);
@@ -105,12 +113,15 @@ const takeIn = async ({ client, owner, note }: Bench, what: string, content: Buf
     ms(check),
     '15 s',
     `bare read ${ms(bare)}`,
+    checkShare,
   );
   const words = Object.fromEntries(checked.warnings.map(({ problem }) => [problem.code, 'bench']));
   began = performance.now();
+  shareSince = watchShare();
   await client.call(endpoints.writeImport, { params: { id }, body: { rows: 'all', words } });
   const { entry, trouble } = await settled(client, id, 6000);
   const write = since(began);
+  const writeShare = shareSince();
   if (entry === null) throw new Error(`not written: ${JSON.stringify(trouble)}`);
   const { versions, copy } = await inserted(owner, entry);
   note(
@@ -118,6 +129,7 @@ const takeIn = async ({ client, owner, note }: Bench, what: string, content: Buf
     ms(write),
     '20 s',
     `inserting the same rows with their constraints ${ms(copy)}`,
+    writeShare,
   );
 };
 

@@ -11,8 +11,8 @@ import { copyRows } from '../server/src/time/version.sql';
 import { sectionNames } from '@gremium/contract';
 import { type Client, asDemo, newcomer, startServer } from '../server/test/harness';
 import { duckDb } from './duckdb';
-import { benchImports } from './imports';
-import { type Line, asTable, median, ms, p95, timed } from './measure';
+import { type Note, benchImports } from './imports';
+import { type Line, asTable, median, ms, p95, timed, watchShare } from './measure';
 import { scaleSet } from './scale-set';
 import { crossBySql, directoryBySql, rollUpBySql } from './yardsticks.sql';
 
@@ -21,9 +21,11 @@ const { url, stop } = await scaleSet(people);
 const pool = serverPool(url);
 const owner = ownerPool(url);
 const lines: Line[] = [];
-const note = (what: string, measured: string, budget: string, yardstick = '') => {
-  lines.push({ what, measured, budget, yardstick });
-  console.log(`${what}: ${measured} (budget ${budget}) ${yardstick}`);
+let shareSince = watchShare();
+const note: Note = (what, measured, budget, yardstick = '', share = shareSince()) => {
+  lines.push({ what, measured, budget, yardstick, share });
+  console.log(`${what}: ${measured} at ${share} % (budget ${budget}) ${yardstick}`);
+  shareSince = watchShare();
 };
 const times = (slow: number, fast: number) => `${ms(slow)}, ${(slow / fast).toFixed(0)} times as long`;
 
@@ -227,7 +229,7 @@ const about = ['person', 'placement', 'position', 'unit', 'job']
 const memory = Math.round(process.memoryUsage().rss / 1e6);
 writeFileSync(
   'bench/results.md',
-  `# Benchmarks\n\nMade by \`npm run bench\` over the scale set (${about}) on ${cpus().length} cores of ${cpus()[0]?.model.trim()}, Node ${process.versions.node}. Medians of several runs in one process unless said otherwise; machines are noisy, so read the ratio beside the yardstick.\n\n${asTable(lines)}\n\nThe process with three copies of the register in memory took ${memory} MB.\n`,
+  `# Benchmarks\n\nMade by \`npm run bench\` over the scale set (${about}) on ${cpus().length} cores of ${cpus()[0]?.model.trim()}, Node ${process.versions.node}. Medians of several runs in one process unless said otherwise; machines are noisy, so read the ratio beside the yardstick. *Share*: how much of the processor time that was asked for meanwhile (yardstick included) the machine got; the rest went to others on the same hardware, and what was measured took longer by as much.\n\n${asTable(lines)}\n\nThe process with three copies of the register in memory took ${memory} MB.\n`,
 );
 await one.close();
 await two.close();

@@ -167,7 +167,7 @@ const missingReferences = (register: Register, { recorded, superseded }: Change)
   for (const row of recorded) if (isBelieved(register, row)) outward.push(...dangling(register, row));
   const gone = superseded.filter(({ section }) => sections[section].base);
   const inward = gone.flatMap((row) =>
-    referrersOf(register, row.thing).flatMap((referrer) => dangling(register, referrer, row.thing)),
+    referrersOf(register, row).flatMap((referrer) => dangling(register, referrer, row.thing)),
   );
   const ownSections = gone.flatMap((row) => outlived(register, row));
   return [...outward, ...inward, ...ownSections];
@@ -204,8 +204,14 @@ const outlived = (register: Register, { section, thing: id }: Row): Offence[] =>
     .flatMap((name) => [...register.rows(name, id)])
     .flatMap((row) => dangling(register, row));
 
-/** All rows that name a thing. */
-export const referrersOf = (register: Register, id: number): Row[] =>
-  sectionNames.flatMap((name) =>
-    sectionRefs(name).flatMap(({ field }) => register.referrers(name, field as never, id) as Row[]),
+/** All rows that name the thing of a row. */
+const referrersOf = (register: Register, { section, thing: id }: Row): Row[] =>
+  (naming.get(sections[section].kind) ?? []).flatMap(
+    ([name, field]) => register.referrers(name, field as never, id) as Row[],
   );
+
+// By kind of thing, the sections and fields that name one.
+const naming = new Map<Kind, [SectionName, string][]>();
+for (const name of sectionNames)
+  for (const { field, kind } of sectionRefs(name))
+    naming.set(kind, [...(naming.get(kind) ?? []), [name, field]]);

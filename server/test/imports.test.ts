@@ -310,7 +310,7 @@ describe('what was checked', () => {
     many<{ person: number; number: string | null }>(
       running.owner,
       sql`select r.person_id as person, p.number
-        from import_row r left join person_version p on p.person_id = r.person_id and p.superseded_by is null
+        from import_outcome r left join person_version p on p.person_id = r.person_id and p.superseded_by is null
         where r.import_id = ${id} order by r.row`,
     );
 

@@ -106,6 +106,8 @@ export const firstDayIn = (rows: readonly FileRow[], { orders }: WholeFile, day:
   return first;
 };
 
+const NAMING = ['name', 'given', 'family', 'manager'] as const;
+
 /** A change whose neighbourhood must be loaded before the plan goes on; null: something else may be done meanwhile. */
 export type PlanStep = Change | null;
 
@@ -119,7 +121,8 @@ export const planRows = function* (
   file: WholeFile,
 ): Generator<PlanStep, Planned[], void> {
   const { register } = importing;
-  const people = new People(register, importing.day);
+  const isNaming = rows.some(({ cells }) => NAMING.some((field) => cells[field] !== undefined));
+  const people = new People(register, importing.day, isNaming);
   const mayWrite = rightsOf(importing);
   const planned = yield* plan(rows, importing, { people, mayWrite, file });
   const managers = new Managers(people, importing, planned);

@@ -15,14 +15,17 @@ export class People {
   private readonly byEmail = new Map<string, Set<number>>();
   private readonly byName = new Map<string, Set<number>>();
 
+  /** By names only where a file `names` anybody: folding those of everybody takes its time. */
   constructor(
     private readonly register: Register,
     day: Bound,
+    names = true,
   ) {
     for (const row of register.all('person')) this.byNumber.set(row.values.number, row.thing);
     for (const { until, values } of register.all('contact'))
       if (values.kind === 'email' && isBefore(day, until))
         note(this.byEmail, emailKey(values.value), values.personId);
+    if (!names) return;
     for (const { thing, values } of register.all('person_name'))
       for (const name of [spokenName(values), sortName(values)]) note(this.byName, fold(name), thing);
   }

@@ -19,13 +19,13 @@ export const copyIn = async (
   tx: ClientBase,
   table: string,
   columns: readonly string[],
-  lines: () => Iterable<readonly unknown[]>,
+  lines: () => Iterable<readonly unknown[]> | AsyncIterable<readonly unknown[]>,
 ): Promise<void> => {
   const names = columns.map((column) => `"${column}"`).join(', ');
   const stream = tx.query(copyFrom(`copy "${table}" (${names}) from stdin`));
-  const source = function* () {
+  const source = async function* () {
     let block = '';
-    for (const cells of lines()) {
+    for await (const cells of lines()) {
       block += `${cells.map(text).join('\t')}\n`;
       if (block.length > 1 << 18) {
         yield block;

@@ -142,7 +142,8 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     const kept = await find(viewer, params.id);
     const { status = null, ...page } = query;
     const rows = await many<KeptRow>(pool, queries.rowsOf(kept.id, status, page));
-    const { total } = await one<{ total: number }>(pool, queries.countRows(kept.id, status));
+    const count = status === null ? queries.countRows(kept.id) : queries.countOutcomes(kept.id, status);
+    const { total } = await one<{ total: number }>(pool, count);
     return { rows: await wireRows(viewer, rows), total };
   });
 

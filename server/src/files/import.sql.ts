@@ -95,17 +95,20 @@ export const rowsOf = (
   status: string | null,
   page: { limit: number; offset: number },
 ): Sql => sql`
-  select r.row, r.cells, coalesce(r.status, 'refused') as status, r.faults,
-    case when r.status = 'new' and i.state <> 'written' then null else r.person_id end as "personId"
+  select r.row, r.cells, coalesce(o.status, 'refused') as status, coalesce(o.faults, '[]') as faults,
+    case when o.status = 'new' and i.state <> 'written' then null else o.person_id end as "personId"
   from import_row r
   join import i on i.id = r.import_id
-  where r.import_id = ${id} and (${status}::text is null or r.status = ${status})
+  left join import_outcome o on o.import_id = r.import_id and o.row = r.row
+  where r.import_id = ${id} and (${status}::text is null or o.status = ${status})
   order by r.row
   limit ${page.limit} offset ${page.offset}`;
 
-export const countRows = (id: number, status: string | null): Sql => sql`
-  select count(*)::int as total from import_row
-  where import_id = ${id} and (${status}::text is null or status = ${status})`;
+export const countRows = (id: number): Sql => sql`
+  select count(*)::int as total from import_row where import_id = ${id}`;
+
+export const countOutcomes = (id: number, status: string): Sql => sql`
+  select count(*)::int as total from import_outcome where import_id = ${id} and status = ${status}`;
 
 /** Rows from one on, for the worker. */
 export const cellsFrom = (id: number, after: number, most: number): Sql => sql`
@@ -230,15 +233,18 @@ export const keepTrouble = (id: number, worker: string, trouble: object[]): Sql 
 export const giveBack = (id: number, worker: string): Sql => sql`
   update import set worker = null where id = ${id} and worker = ${worker}`;
 
-export type Outcome = { row: number; status: string; faults: string; person: number | null };
+export type Outcome = { row: number; status: string; faults: string | null; person: number | null };
 
+/** After a repair most rows are as they were: those are not written again. */
 export const keepOutcomes = (id: number, outcomes: readonly Outcome[]): Sql => sql`
-  update import_row r set status = o.status, faults = o.faults, person_id = o.person
+  insert into import_outcome as kept (import_id, row, status, faults, person_id)
+  select ${id}, o.*
   from unnest(${outcomes.map(({ row }) => row)}::int[], ${outcomes.map(({ status }) => status)}::text[],
-    ${outcomes.map(({ faults }) => faults)}::jsonb[], ${outcomes.map(({ person }) => person)}::bigint[])
-    as o (row, status, faults, person)
-  where r.import_id = ${id} and r.row = o.row
-    and (r.status is distinct from o.status or r.faults <> o.faults or r.person_id is distinct from o.person)`;
+    ${outcomes.map(({ faults }) => faults)}::jsonb[], ${outcomes.map(({ person }) => person)}::bigint[]) as o
+  on conflict (import_id, row) do update
+  set status = excluded.status, faults = excluded.faults, person_id = excluded.person_id
+  where (kept.status, kept.faults, kept.person_id)
+    is distinct from (excluded.status, excluded.faults, excluded.person_id)`;
 
 /** People with one of the numbers, emails (small letters) or folded names. */
 export const peopleNamed = (

@@ -21,7 +21,7 @@ import type { ClientBase } from 'pg';
 import { many } from '../database/sql';
 import { nextNumbers } from '../people/number.sql';
 import type { Deciding, Decision } from '../time/act';
-import type { Neighbourhood, Seed } from '../time/neighbourhood';
+import type { Neighbourhood } from '../time/neighbourhood';
 import { peopleNamed, positionsCoded } from './import.sql';
 import { limits } from './limits';
 
@@ -135,21 +135,33 @@ const loadNamed = async (
   rows: readonly FileRow[],
   after: Day | undefined,
 ): Promise<void> => {
-  const ids = async (query: Parameters<typeof many>[1]) =>
-    (await many<{ id: number }>(tx, query)).map(({ id }) => id);
+  const reached = rows.filter(({ cells }) => cells.email ?? cells.phone ?? cells.manager);
+  const others = rows.filter(({ cells }) => !(cells.email ?? cells.phone ?? cells.manager));
+  const found = await peopleOf(tx, reached);
+  await near.loadNaming('contact', 'personId', found);
+  const people = [...found, ...(await peopleOf(tx, others))];
+  const codes = texts(rows, 'position').map((text) => text.toLowerCase());
+  const positions = await ids(tx, positionsCoded(codes));
+  await near.load(
+    [
+      ...people.map((id) => ({ kind: 'person' as const, id })),
+      ...positions.map((id) => ({ kind: 'position' as const, id })),
+    ],
+    after,
+  );
+  if (texts(rows, 'manager').length > 0) await loadLeaders(near);
+};
+
+const ids = async (tx: ClientBase, query: Parameters<typeof many>[1]): Promise<number[]> =>
+  (await many<{ id: number }>(tx, query)).map(({ id }) => id);
+
+// Everybody whom rows may be about, or name as managers.
+const peopleOf = async (tx: ClientBase, rows: readonly FileRow[]): Promise<number[]> => {
+  if (rows.length === 0) return [];
   const emails = texts(rows, 'email', 'manager').map((text) => text.toLowerCase());
   const called = rows.flatMap(({ cells: { given, family } }) => [given, family].filter(Boolean).join(' '));
   const names = [...new Set([...texts(rows, 'manager', 'name'), ...called].map(fold))];
-  const people = await ids(peopleNamed(texts(rows, 'number', 'manager'), emails, names));
-  const codes = texts(rows, 'position').map((text) => text.toLowerCase());
-  const positions = await ids(positionsCoded(codes));
-  await near.loadNaming('contact', 'personId', people);
-  const seeds: Seed[] = [
-    ...people.map((id) => ({ kind: 'person' as const, id })),
-    ...positions.map((id) => ({ kind: 'position' as const, id })),
-  ];
-  await near.load(seeds, after);
-  if (texts(rows, 'manager').length > 0) await loadLeaders(near);
+  return ids(tx, peopleNamed(texts(rows, 'number', 'manager'), emails, names));
 };
 
 // Who leads is found upward from any position: all that somebody reports to, with their holders.

@@ -54,19 +54,13 @@ const read = async ({ pool }: Server, { id, worker }: Job, onProgress: OnProgres
   try {
     await tx.query('begin');
     await many(tx, queries.dropRows(id));
-    let batch: { row: number; cells: string[] }[] = [];
     let count = 0;
-    const flush = async () => {
-      const lines = batch;
-      batch = [];
-      count += lines.length;
-      onProgress(count, 0);
-      await copyIn(tx, 'import_row', ['import_id', 'row', 'cells'], function* () {
-        for (const { row, cells } of lines) yield [id, row, arrayText(cells)];
-      });
-    };
-    for await (const row of file.rows) if (batch.push(row) >= BATCH) await flush();
-    await flush();
+    await copyIn(tx, 'import_row', ['import_id', 'row', 'cells'], async function* () {
+      for await (const { row, cells } of file.rows) {
+        if (++count % BATCH === 0) onProgress(count, 0);
+        yield [id, row, arrayText(cells)];
+      }
+    });
     if (count === 0) fail('file_empty');
     const { headings, sheet, sheets } = file;
     const comments = file.comments();
@@ -121,7 +115,7 @@ const check = async (
 ): Promise<void> => {
   const { pool, hand } = place;
   const kept = await one<queries.Kept>(pool, queries.importById(id));
-  const { total } = await one<{ total: number }>(pool, queries.countRows(id, null));
+  const { total } = await one<{ total: number }>(pool, queries.countRows(id));
   let today: Day | undefined;
   const { result } = await act<PlannedImport>(place, viewer, {
     kind: 'import',
@@ -179,7 +173,7 @@ const warningsOf = (results: readonly RowResult[]) => {
 const outcomeOf = ({ row, status, faults, personId, what }: RowResult) => ({
   row,
   status,
-  faults: JSON.stringify(faults),
+  faults: faults.length > 0 ? JSON.stringify(faults) : null,
   person: what === 'hire' && status !== 'new' ? null : personId,
 });
 
@@ -198,7 +192,7 @@ const write = async (
   const { pool, hand } = place;
   const kept = await one<queries.Kept>(pool, queries.importById(id));
   const { writing } = await one<{ writing: Writing }>(pool, queries.writingOf(id));
-  const { total } = await one<{ total: number }>(pool, queries.countRows(id, null));
+  const { total } = await one<{ total: number }>(pool, queries.countRows(id));
   let isAsChecked = false;
   await act<PlannedImport>(place, viewer, {
     kind: 'import',

@@ -14,6 +14,15 @@ import type { ClientBase } from 'pg';
 import { many, manyById } from '../database/sql';
 import { allOf, allRows, pointedPositions, rowsWhere, unitsAbove } from './version.sql';
 
+// What comes from the database is a text of its own each time; the few that there are of a kind are kept once.
+const texts = new Map<string, string>();
+const shared = (text: string): string => {
+  const known = texts.get(text);
+  if (known !== undefined) return known;
+  texts.set(text, text);
+  return text;
+};
+
 export type Seed = { kind: Kind; id: number };
 
 /** Rows asked for: of a section, those of which a field (`thing`: themselves) names one of the ids. */
@@ -30,6 +39,7 @@ const ownedBy = (section: SectionName, field: keyof Owned) => ({
 });
 const OWNERS: { [S in SectionName]?: ReturnType<typeof ownedBy> } = {
   contact: ownedBy('contact', 'personId'),
+  employment: ownedBy('employment', 'personId'),
   contract: ownedBy('contract', 'employmentId'),
   placement: ownedBy('placement', 'employmentId'),
   pay: ownedBy('pay', 'employmentId'),
@@ -59,7 +69,8 @@ export class Neighbourhood {
 
   /**
    * Things with all their sections and what belongs to them, and two steps along what those refer to. Where nothing is to be
-   * written before a day, what was paid before it in employments that run then is left out: most of what there is.
+   * written before a day, what was paid before it in employments that run then is left out, most of what there is, and what
+   * rows that are over by then refer to.
    */
   async load(seeds: readonly Seed[], after?: Day): Promise<Register> {
     const ids = (kind: Kind) => seeds.filter((seed) => seed.kind === kind).map(({ id }) => id);
@@ -89,7 +100,9 @@ export class Neighbourhood {
     ]);
     const standing = await this.want([of('placement', 'forPlacementId', thingsIn(belonging, 'placement'))]);
     // not pushed one to the other: a file may bring more rows than a call takes arguments
-    let named: readonly Row[] = [...first, ...belonging, ...standing];
+    let named: readonly Row[] = [...first, ...belonging, ...standing].filter(
+      ({ until }) => !after || isBefore(after, until),
+    );
     for (let step = 0; step < 3; step++) named = await this.loadNamed(named);
     await this.want([of('grade_range', 'gradeId', [...this.register.things('grade')])]);
     return this.register;
@@ -199,6 +212,9 @@ export class Neighbourhood {
     for (const row of rows) {
       if (this.rowIds.has(row.id)) continue;
       this.rowIds.add(row.id);
+      row.section = shared(row.section) as SectionName;
+      row.from = shared(row.from) as Row['from'];
+      row.until = shared(row.until) as Row['until'];
       fresh.push(row);
       const owner = this.byOwner ? OWNERS[row.section] : undefined;
       if (owner && this.askedOf(owner.asked).has((row.values as unknown as Owned)[owner.field]))
