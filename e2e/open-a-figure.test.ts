@@ -95,6 +95,28 @@ test('narrowed by why people left, the same cell has those alone; a name leads t
     expect((await names())[0]).toBe(first);
   }));
 
+test('behind a large figure everybody is found: some first, the rest when asked for', () =>
+  kept(page, 'large-figure', async () => {
+    const address =
+      '/reports/cross-table?measure=headcount&by=whole&from=2026-10&until=2026-10&cell=all~2026-10';
+    await page.goto(running.address + address);
+    await page.waitForSelector('.why .whybody');
+    const total = Number((await page.$eval('.why .big', (at) => at.textContent ?? '')).replace(/\D/g, ''));
+    expect(total).toBeGreaterThan(1000);
+    const shown = () => page.$$eval('.whypeople li', (rows) => rows.length);
+    expect(await shown()).toBe(500);
+    const press = 'xpath/.//aside//button[starts-with(., "Show ")]';
+    for (let left = total - 500; left > 0; left -= 500) {
+      const before = await shown();
+      const next = (await page.waitForSelector(press))!;
+      expect(await next.evaluate((at) => at.textContent)).toBe(`Show ${Math.min(500, left)} more`);
+      await next.press('Enter');
+      await page.waitForFunction((n) => document.querySelectorAll('.whypeople li').length > n, {}, before);
+    }
+    expect(await shown()).toBe(total);
+    expect(await page.$(press)).toBeNull();
+  }));
+
 test('somebody limited to Fleet opens the same report and finds nobody from outside', () =>
   kept(page, 'fleet-figure', async () => {
     const second = await openBrowser();

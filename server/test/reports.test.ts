@@ -1,6 +1,6 @@
 // Reports over HTTP: opened figures against a brute-force count over raw rows, the viewer's part, files, other moments.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type CrossOut, type Day, endpoints } from '@gremium/contract';
+import { type CrossOut, type Day, type WhyQuery, endpoints } from '@gremium/contract';
 import { parse } from 'csv-parse/sync';
 import excel from 'exceljs';
 import type { Refused } from './harness';
@@ -66,6 +66,22 @@ const isBelow = async (position: number, root: number, on: string): Promise<bool
   return found!.is;
 };
 
+type Asking = Pick<WhyQuery, 'measure' | 'by' | 'from' | 'until' | 'key' | 'month'>;
+
+/** A figure opened, with all of its people, page by page. */
+const opened = async (who: Client, query: Asking, limit = 400) => {
+  const first = await who.call(endpoints.why, { query: { ...query, limit } });
+  const people = [...first.people];
+  while (people.length < first.total) {
+    const { people: more } = await who.call(endpoints.why, {
+      query: { ...query, limit, offset: people.length },
+    });
+    expect(more.length).toBeGreaterThan(0);
+    people.push(...more);
+  }
+  return { ...first, people };
+};
+
 const rowNamed = (table: CrossOut, name: string) => table.rows.find(({ label }) => label.en === name)!;
 
 describe('a figure opened', () => {
@@ -74,8 +90,12 @@ describe('a figure opened', () => {
       query: { measure: 'turnover', by: 'division', ...october },
     });
     const { key, values } = rowNamed(table, 'Harbours');
-    const why = await admin.call(endpoints.why, {
-      query: { measure: 'turnover', by: 'division', ...october, key: String(key), month: '2026-10' },
+    const why = await opened(admin, {
+      ...october,
+      measure: 'turnover',
+      by: 'division',
+      key: String(key),
+      month: '2026-10',
     });
     const expected: number[] = [];
     for (const { person, position, last } of await endedInTheYear())
@@ -93,9 +113,8 @@ describe('a figure opened', () => {
       const query = { measure, by: 'country', ...october } as const;
       const table = await admin.call(endpoints.crossTable, { query });
       const { key, values } = table.rows[0]!;
-      const why = await admin.call(endpoints.why, {
-        query: { ...query, key: String(key), month: '2026-10' },
-      });
+      const why = await opened(admin, { ...query, key: String(key), month: '2026-10' });
+      expect(why.people).toHaveLength(why.total);
       const counted = measure === 'fte' ? why.people.reduce((sum, { fte }) => sum + fte!, 0) : why.total;
       // shares are rounded one by one in the list, once in the figure
       if (measure === 'fte')
@@ -103,6 +122,86 @@ describe('a figure opened', () => {
       else expect([measure, counted]).toEqual([measure, values[0]]);
       expect(why.value).toBe(values[0]);
     }
+  });
+});
+
+describe('people behind a figure', () => {
+  const headcount = {
+    ...october,
+    measure: 'headcount',
+    by: 'whole',
+    key: 'all',
+    month: '2026-10',
+  } as const;
+
+  /** Everybody employed, and counted, at the close of October 2026. */
+  const employed = async () =>
+    (
+      await many<{ id: number }>(
+        running.owner,
+        sql`select distinct e.person_id as id
+          from employment_version e
+          join list_entry_version w on w.list_entry_id = e.worker_type_id and w.superseded_by is null
+          where e.superseded_by is null and coalesce((w.flags->>'counted')::boolean, true)
+            and e.valid_from <= '2026-10-31' and (
+              '2026-11-01' < (
+                select max(x.valid_until) from employment_version x
+                where x.superseded_by is null and x.employment_id = e.employment_id)
+              or '2026-11-01' = e.valid_until and exists (
+                select from employment_version n
+                where n.superseded_by is null and n.continues_id = e.employment_id))`,
+      )
+    ).map(({ id }) => id);
+
+  test('come page by page, each once, in one order, however long the pages', async () => {
+    const [long, short] = [await opened(admin, headcount, 1000), await opened(admin, headcount, 170)];
+    expect(short.people).toEqual(long.people);
+    const ids = long.people.map(({ personId }) => personId);
+    const expected = await employed();
+    expect(expected.length).toBeGreaterThan(1000);
+    expect(new Set(ids)).toEqual(new Set(expected));
+    const past = { ...headcount, limit: 10, offset: long.total + 5 };
+    expect((await admin.call(endpoints.why, { query: past })).people).toEqual([]);
+  });
+
+  test('are taken out as a file with the figure: all of them, with their numbers, formulas kept from running', async () => {
+    const cell = { measure: 'leavers', by: 'whole', ...october, key: 'all', month: '2026-10' } as const;
+    const shown = await opened(admin, cell);
+    const response = await admin.send(endpoints.whyFile, { query: { ...cell, format: 'csv' } });
+    const rows: string[][] = parse(await response.text(), { bom: true, relax_column_count: true });
+    const start = rows.findIndex(([head]) => head === 'Person number');
+    const top = new Map(rows.slice(0, start).map(([head = '', ...cells]) => [head, cells[0]]));
+    expect([top.get('Leavers'), top.get('People')]).toEqual([String(shown.value), String(shown.total)]);
+    expect(top.get('In effect on')).toBe('2026-11-23');
+    const numbers = new Map(
+      (
+        await many<{ id: number; number: string }>(
+          running.owner,
+          sql`select person_id as id, number from person_version
+            where superseded_by is null and valid_from <= '2026-10-31' and '2026-10-31' < valid_until`,
+        )
+      ).map(({ id, number }) => [number, id]),
+    );
+    const taken = rows.slice(start + 1);
+    expect(taken.map(([number = '']) => numbers.get(number))).toEqual(
+      shown.people.map(({ personId }) => personId),
+    );
+    expect(taken.map((row) => row[4])).toEqual(shown.people.map(({ day }) => day));
+  });
+
+  test('who may see one branch alone takes out that branch alone, also as a workbook', async () => {
+    const ask = async (who: Client) => {
+      const response = await who.send(endpoints.whyFile, { query: { ...headcount, format: 'xlsx' } });
+      const book = new excel.Workbook();
+      await book.xlsx.load((await response.arrayBuffer()) as never);
+      return book.worksheets[0]!.getColumn(1).values.filter((value) => /^[0-9]+$/.test(String(value)));
+    };
+    const [own, all] = [await ask(fleet), await ask(admin)];
+    expect(own).toHaveLength((await opened(fleet, headcount)).total);
+    expect(own.length).toBeGreaterThan(0);
+    expect(own.length).toBeLessThan(all.length);
+    expect(all).toEqual(expect.arrayContaining(own));
+    expect(await ask(crew)).toEqual([]);
   });
 });
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ReasonClass } from '../structure/list-entry';
 import { Day } from '../time/day';
-import { Lens } from '../time/records.endpoints';
+import { Lens, Page } from '../time/records.endpoints';
 
 export const DimensionName = z.enum([
   'whole',
@@ -95,8 +95,10 @@ export const CrossOut = z.object({
 });
 export type CrossOut = z.infer<typeof CrossOut>;
 
-/** One cell: the key of its row (`all` for the total) and its month. */
-export const WhyQuery = CrossQuery.extend({ key: z.string().max(40), month: Month });
+const Cell = { key: z.string().max(40), month: Month };
+
+/** One cell: the key of its row (`all` for the total) and its month; and which of its people. */
+export const WhyQuery = CrossQuery.extend({ ...Cell, ...Page.shape });
 export type WhyQuery = z.infer<typeof WhyQuery>;
 
 export const WhyOut = z.object({
@@ -110,10 +112,11 @@ export const WhyOut = z.object({
   ),
   average: z.number().nullable(),
   leavers: z.int(),
-  /** People behind the numerator, at most 500 of `total`. */
+  /** People behind the numerator, `total` of them: latest day first, then by name. */
   people: z.array(
     z.object({
       personId: z.int(),
+      number: z.string(),
       name: z.string(),
       title: z.string(),
       place: z.string(),
@@ -128,9 +131,12 @@ export const WhyOut = z.object({
 });
 export type WhyOut = z.infer<typeof WhyOut>;
 
+const AsFile = { format: z.enum(['csv', 'xlsx']), language: z.enum(['en', 'de']).default('en') };
+
 /** The same table as a file; `language` is that of its headings and names. */
-export const CrossFileQuery = CrossQuery.extend({
-  format: z.enum(['csv', 'xlsx']),
-  language: z.enum(['en', 'de']).default('en'),
-});
+export const CrossFileQuery = CrossQuery.extend(AsFile);
 export type CrossFileQuery = z.infer<typeof CrossFileQuery>;
+
+/** All people behind a cell as a file. */
+export const WhyFileQuery = CrossQuery.extend({ ...Cell, ...AsFile });
+export type WhyFileQuery = z.infer<typeof WhyFileQuery>;

@@ -1,7 +1,12 @@
-// Names of measures and dimensions in both languages: pages and files taken out say the same.
+// Names of measures, dimensions and classes of reasons in both languages: pages and files taken out say the same.
+import type { ReasonClass } from '../structure/list-entry';
 import type { DimensionName, MeasureName } from './cross-table';
 
-type Words = { measures: Record<MeasureName, string>; dimensions: Record<DimensionName, string> };
+type Words = {
+  measures: Record<MeasureName, string>;
+  dimensions: Record<DimensionName, string>;
+  classes: Record<ReasonClass, string>;
+};
 
 export const measureWords: Record<'en' | 'de', Words> = {
   en: {
@@ -24,6 +29,14 @@ export const measureWords: Record<'en' | 'de', Words> = {
       legalEntity: 'Legal entity',
       workerType: 'Worker type',
     },
+    classes: {
+      by_employee: 'by the employee',
+      by_employer: 'by the employer',
+      end_of_term: 'end of term',
+      retirement: 'retirement',
+      death: 'death',
+      other: 'other',
+    },
   },
   de: {
     measures: {
@@ -44,6 +57,14 @@ export const measureWords: Record<'en' | 'de', Words> = {
       job: 'Beruf',
       legalEntity: 'Gesellschaft',
       workerType: 'Beschäftigungsart',
+    },
+    classes: {
+      by_employee: 'durch Beschäftigte',
+      by_employer: 'durch Arbeitgeber',
+      end_of_term: 'Ende der Befristung',
+      retirement: 'Ruhestand',
+      death: 'Tod',
+      other: 'anderer',
     },
   },
 };

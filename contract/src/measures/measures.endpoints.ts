@@ -1,7 +1,16 @@
 import { z } from 'zod';
 import { FileReply, endpoint } from '../endpoint';
 import { Day } from '../time/day';
-import { CrossFileQuery, CrossOut, CrossQuery, DimensionName, KeyOut, WhyOut, WhyQuery } from './cross-table';
+import {
+  CrossFileQuery,
+  CrossOut,
+  CrossQuery,
+  DimensionName,
+  KeyOut,
+  WhyFileQuery,
+  WhyOut,
+  WhyQuery,
+} from './cross-table';
 
 export const measureEndpoints = {
   crossTable: endpoint({
@@ -28,6 +37,15 @@ export const measureEndpoints = {
     right: { section: 'placement', level: 'view' },
     query: WhyQuery,
     reply: WhyOut,
+  }),
+  whyFile: endpoint({
+    method: 'GET',
+    path: '/api/cross-table/why/file',
+    summary:
+      'The people behind one cell of a cross table as CSV or XLSX, with the figure, the date and the moment in it',
+    right: { section: 'placement', level: 'view' },
+    query: WhyFileQuery,
+    reply: FileReply,
   }),
   headcount: endpoint({
     method: 'GET',

@@ -1,26 +1,13 @@
 // What a cell of a cross table is made of: inputs by month and the people behind it (docs/model.md, "Measures").
-import type { Bound, Day, ReasonClass } from '@gremium/contract';
-import { fraction, hundredths } from '../structure/fraction';
-import { spokenName } from '../people/names';
+import type { Day } from '@gremium/contract';
 import { addMonths, boundOf, dayNumber, day as asDay } from '../time/calendar';
 import { type CrossAsk, type CrossMonth, crossTable, monthsAsked, monthOf, ratesOf } from './cross-table';
 import { type Key, coded, existence } from './dimensions';
 import type { Facts } from './facts';
-import { EDGE, classCodes } from './presences';
+import { type WhyPerson, peopleBehind } from './people-behind';
 import { type Asked, monthsOf, tally } from './tally';
-import { type Stretch, placementsWalked, presencesWalked, walk } from './walk';
 
 export type WhyCell = { key: Key | 'all'; month: string };
-
-export type WhyPerson = {
-  personId: number;
-  name: string;
-  title: string;
-  place: string;
-  day: Day | null;
-  class: ReasonClass | null;
-  fte: number | null;
-};
 
 export type Why = Omit<CrossMonth, 'month'> & {
   value: number | null;
@@ -31,10 +18,13 @@ export type Why = Omit<CrossMonth, 'month'> & {
   total: number;
 };
 
-const MOST_PEOPLE = 500;
+/** Which of the people behind a figure are asked for; they are counted all the same. */
+export type WhyPage = { offset: number; limit: number };
+
+const ALL: WhyPage = { offset: 0, limit: Infinity };
 
 /** Opens one cell. The value is worked out anew from the inputs shown; people are those of the numerator. */
-export const why = (facts: Facts, ask: CrossAsk, { key, month }: WhyCell): Why => {
+export const why = (facts: Facts, ask: CrossAsk, { key, month }: WhyCell, page: WhyPage = ALL): Why => {
   const one = { ...ask, from: asDay(`${month}-01`), until: asDay(`${month}-01`) };
   const { months } = monthsAsked(one);
   const end = months.ends.at(-1) ?? one.from;
@@ -79,96 +69,9 @@ export const why = (facts: Facts, ask: CrossAsk, { key, month }: WhyCell): Why =
     })),
     average: rate?.averages[0] ?? null,
     leavers: leavers.reduce((sum, count) => sum + count, 0),
-    people: behind.slice(0, MOST_PEOPLE),
+    people: behind.slice(page.offset, page.offset + page.limit),
     total: behind.length,
   };
-};
-
-type Cell = { code: number; all: boolean; end: Day };
-
-const peopleBehind = (facts: Facts, ask: CrossAsk, { code, all, end }: Cell): WhyPerson[] => {
-  const { months } = monthsAsked(ask);
-  const { measure } = ask;
-  const isFte = measure === 'fte' || measure === 'fteAtWork';
-  const { presences } = facts;
-  const close = dayNumber(end);
-  const { classes } = ask.narrowing;
-  const found: WhyPerson[] = [];
-  const isOurs = ({ inside, misses, code: own }: Stretch): boolean =>
-    inside && misses === 0 && (all || own === code);
-  const visit = (stretch: Stretch): void => {
-    if (!isOurs(stretch)) return;
-    const { presence, person, from, until, isFirst, isLast, segment } = stretch;
-    const at = (day: number, more: Partial<WhyPerson> = {}) =>
-      found.push({ ...describe(facts, person, segment, day), ...more });
-    if (measure === 'joiners') {
-      const joins = isFirst && presences.start[presence] === EDGE.employment;
-      if (joins && months.first <= from && from <= close) at(from, { day: boundOf(from) as Day });
-      return;
-    }
-    const leaves = isLast && presences.end[presence] === EDGE.employment;
-    if (measure === 'headcount') {
-      if (from <= close && close < (leaves ? until - 1 : until)) at(close);
-      return;
-    }
-    const last = until - 1;
-    const reason = classCodes[presences.reason[presence] as number] as ReasonClass;
-    if (!leaves || last < months.first || last > close) return;
-    if (classes?.length && !classes.includes(reason)) return;
-    at(last, { day: boundOf(last) as Day, class: reason });
-  };
-  if (!isFte) walk(facts, presencesWalked(facts), { ...ask, from: months.first, until: months.last }, visit);
-  else found.push(...sharesBehind(facts, ask, close, isOurs));
-  return found.sort(
-    (a, b) => (a.day === b.day ? 0 : (a.day ?? '') > (b.day ?? '') ? -1 : 1) || (a.name < b.name ? -1 : 1),
-  );
-};
-
-const sharesBehind = (
-  facts: Facts,
-  ask: CrossAsk,
-  close: number,
-  isOurs: (stretch: Stretch) => boolean,
-): WhyPerson[] => {
-  const { columns, presences } = facts;
-  const table = columns.table('placement');
-  const cell = (field: string, slot: number) => table.column(field)[slot] as number;
-  const found: WhyPerson[] = [];
-  walk(facts, placementsWalked(facts), { ...ask, from: close, until: close }, (stretch) => {
-    const { presence: slot, from, until, isLast, segment, person } = stretch;
-    const isEnd = isLast && presences.lastDay[cell('employmentId', slot)] === until - 1;
-    if (!isOurs(stretch) || from > close || close >= (isEnd ? until - 1 : until)) return;
-    const away = ask.measure === 'fteAtWork' ? cell('awayHours', slot) : 0;
-    const share = fraction(cell('hours', slot) - cell('lentHours', slot) - away, cell('fullTime', slot));
-    found.push({ ...describe(facts, person, segment, close), fte: hundredths(share) });
-  });
-  return found;
-};
-
-const describe = (facts: Facts, person: number, segment: number, on: number): WhyPerson => {
-  const { columns, places } = facts;
-  const personId = columns.thingsOf('person').ids[person] as number;
-  const day: Bound = boundOf(on);
-  const name =
-    columns.at('person_name', personId, day) ?? columns.rows('person_name', personId).at(-1)?.values;
-  const unit = segment < 0 ? -1 : (places.unit[segment] as number);
-  const unitName =
-    unit < 0 ? undefined : columns.at('unit', columns.thingsOf('unit').ids[unit] as number, day)?.name;
-  return {
-    personId,
-    name: name ? spokenName(name) : '',
-    title: titleOn(facts, segment, day),
-    place: unitName ?? '',
-    day: null,
-    class: null,
-    fte: null,
-  };
-};
-
-const titleOn = ({ columns, places }: Facts, segment: number, day: Bound): string => {
-  if (segment < 0) return '';
-  const position = columns.thingsOf('position').ids[places.position[segment] as number] as number;
-  return columns.at('position', position, day)?.title ?? '';
 };
 
 export type FlowsAsk = Pick<CrossAsk, 'by' | 'part' | 'seen'> & { from: Day; until: Day };

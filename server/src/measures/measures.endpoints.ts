@@ -3,6 +3,7 @@ import {
   type Day,
   type DimensionName,
   ReasonClass,
+  type WhyFileQuery,
   DimensionName as Dimensions,
   measureEndpoints,
 } from '@gremium/contract';
@@ -13,6 +14,7 @@ import { serve } from '../serve';
 import type { Server } from '../time/act';
 import { look } from '../time/lens';
 import { crossTableFile } from './cross-table-file';
+import { figureFile } from './figure-file';
 import type { RegisterThread } from '../time/register-thread';
 
 const MOST_MONTHS = 240;
@@ -32,12 +34,21 @@ export const serveMeasures = (app: FastifyInstance, server: Server, register: Re
   });
 
   serve(app, server, measureEndpoints.why, async ({ query, viewer }) => {
-    const { key, month, ...rest } = query;
+    const { limit, offset } = query;
     const looking = await look(pool, clock, query);
-    const ask = askOf(rest);
-    if (month < rest.from || month > rest.until) fail('period', { from: month, until: rest.until }, 'month');
-    const cell = { ask, month, key: key === 'all' ? key : keyOf(ask.by, key) } as const;
-    return register.write('why', { viewer, looking }, cell);
+    return register.write('why', { viewer, looking }, { ...cellOf(query), page: { limit, offset } });
+  });
+
+  serve(app, server, measureEndpoints.whyFile, async ({ query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const { month } = query;
+    const table = await register.ask(
+      'crossTable',
+      { viewer, looking },
+      askOf({ ...query, from: month, until: month }),
+    );
+    const found = await register.ask('why', { viewer, looking }, cellOf(query));
+    return figureFile(found, table, { query, moment: query.recordedBy ?? clock.now() });
   });
 
   serve(app, server, measureEndpoints.headcount, async ({ query, viewer }) => {
@@ -81,6 +92,13 @@ const askOf = ({ measure, by, from, until, narrow }: Omit<CrossQuery, 'on' | 're
   const ask = { measure, by, from: `${from}-01` as Day, until: endOfMonth(`${until}-01` as Day) };
   refuseLong(ask.from, ask.until);
   return { ...ask, narrowing: narrowingOf(narrow) };
+};
+
+const cellOf = (query: Omit<WhyFileQuery, 'format' | 'language'>) => {
+  const { key, month, from, until } = query;
+  const ask = askOf(query);
+  if (month < from || month > until) fail('period', { from: month, until }, 'month');
+  return { ask, month, key: key === 'all' ? key : keyOf(ask.by, key) };
 };
 
 const keyOf = (by: DimensionName, text: string): Key => {

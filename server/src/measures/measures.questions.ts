@@ -4,6 +4,8 @@ import {
   type Key,
   type Part,
   type Register,
+  type WhyCell,
+  type WhyPage,
   crossTable,
   monthFlows,
   why,
@@ -14,6 +16,8 @@ import type { Asking } from '../time/questions';
 const COUNTED = ['placement', 'employment', 'person_name'] as const;
 
 type Ask = Omit<CrossAsk, 'part' | 'seen' | 'on' | 'today' | 'dataFrom'>;
+
+type WhyAsk = WhyCell & { ask: Ask; page?: WhyPage };
 
 export const measureQuestions = {
   crossTable: (asking: Asking, ask: Ask): CrossOut => {
@@ -39,8 +43,9 @@ export const measureQuestions = {
     };
   },
 
-  why: (asking: Asking, { ask, key, month }: { ask: Ask; key: Key | 'all'; month: string }): WhyOut => {
-    const found = why(asking.facts, wholeAsk(asking, ask), { key, month });
+  why: (asking: Asking, { ask, page, ...cell }: WhyAsk): WhyOut => {
+    const found = why(asking.facts, wholeAsk(asking, ask), cell, page);
+    const { key } = cell;
     return {
       entry: asking.number,
       label: key === 'all' ? null : labels(asking)(ask.by, key),

@@ -6,7 +6,6 @@ import {
   MeasureName as Measures,
 } from '@gremium/contract';
 import { addMonths, startOfMonth } from '@gremium/core';
-import { Dropdown } from 'antd';
 import { useState } from 'react';
 import i18next from 'i18next';
 import { useTranslation } from 'react-i18next';
@@ -24,9 +23,11 @@ import {
   turned,
   useAsked,
   useCrossTable,
+  useFileAddress,
 } from './measures.queries';
 import { useCells } from './use-cells';
 import { de, en } from './report-texts';
+import { TakeOut } from './take-out';
 import { Why } from './why';
 
 i18next.addResourceBundle('en', 'reports', en);
@@ -40,6 +41,7 @@ export const CrossTable = () => {
   const asked = useAsked();
   const table = useCrossTable(asked);
   const cells = useCells(asked);
+  const address = useFileAddress(asked);
   const [key, month] = (params.get('cell') ?? '').split('~');
   const cell = key && month ? { key, month } : null;
   const title =
@@ -51,7 +53,7 @@ export const CrossTable = () => {
       <section className="figures" aria-busy={table.isPlaceholderData}>
         <header>
           <h1>{title}</h1>
-          <TakeOut asked={asked} />
+          <TakeOut address={address} />
         </header>
         <Sentence asked={asked} table={table.data} />
         <Problems of={table.error} />
@@ -248,28 +250,5 @@ const ChipLine = ({ row, asked, onTurn }: { row: ChipRow; asked: Asked; onTurn: 
         )}
       </span>
     </div>
-  );
-};
-
-const TakeOut = ({ asked }: { asked: Asked }) => {
-  const { t, i18n } = useTranslation('reports');
-  const { query } = useLens();
-  const language = i18n.language === 'de' ? 'de' : 'en';
-  const address = (format: string) =>
-    `/api/cross-table/file?${new URLSearchParams({ ...asked, ...query, format, language } as Record<string, string>).toString()}`;
-  const items = (['csv', 'xlsx'] as const).map((format) => ({
-    key: format,
-    label: (
-      <a href={address(format)} download>
-        {t(format === 'csv' ? 'asCsv' : 'asXlsx')}
-      </a>
-    ),
-  }));
-  return (
-    <Dropdown menu={{ items }} trigger={['click']}>
-      <button type="button" className="textact">
-        {t('takeOut')}
-      </button>
-    </Dropdown>
   );
 };

@@ -8,7 +8,8 @@ import {
   measureEndpoints,
 } from '@gremium/contract';
 import { addMonths, endOfMonth, startOfMonth } from '@gremium/core';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { useTranslation } from 'react-i18next';
 import { useSearchParams } from 'react-router';
 import { call } from '../api';
 import { useLens } from '../frame/lens';
@@ -76,16 +77,38 @@ export const useCrossTable = (asked: Asked) => {
   });
 };
 
-/** The cell that is open, as `key~month` in the address. */
-export const useWhy = (asked: Asked, cell: { key: string; month: string } | null) => {
+/** So many people behind a figure come at a time. */
+export const PEOPLE = 500;
+
+/** The cell that is open, as `key~month` in the address; its people page by page. */
+export const useWhy = (asked: Asked, cell: { key: string; month: string }) => {
   const { query } = useLens();
-  return useQuery({
+  return useInfiniteQuery({
     queryKey: ['why', asked, cell, query],
-    queryFn: () => call(measureEndpoints.why, { query: { ...asked, ...query, ...cell! } }),
-    enabled: cell !== null,
+    initialPageParam: 0,
+    queryFn: ({ pageParam }) =>
+      call(measureEndpoints.why, {
+        query: { ...asked, ...query, ...cell, limit: PEOPLE, offset: pageParam },
+      }),
+    getNextPageParam: (last, pages) => {
+      const shown = pages.reduce((sum, page) => sum + page.people.length, 0);
+      return shown < last.total ? shown : undefined;
+    },
     placeholderData: keepPreviousData,
     retry: false,
   });
+};
+
+/** Where a report is taken out as a file: a table, or with a cell the people behind it. */
+export const useFileAddress = (asked: Asked, cell?: { key: string; month: string }) => {
+  const { i18n } = useTranslation();
+  const { query } = useLens();
+  const language = i18n.language === 'de' ? 'de' : 'en';
+  return (format: 'csv' | 'xlsx'): string => {
+    const wanted = { ...asked, ...query, ...cell, format, language } as Record<string, string>;
+    const { path } = cell ? measureEndpoints.whyFile : measureEndpoints.crossTableFile;
+    return `${path}?${new URLSearchParams(wanted).toString()}`;
+  };
 };
 
 export type { CrossOut, WhyOut };

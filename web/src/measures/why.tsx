@@ -5,7 +5,8 @@ import { useFormat } from '../texts/format';
 import { Monogram } from '../ui/monogram';
 import { Problems } from '../ui/problems';
 import { useLabel } from './cross-table';
-import { type Asked, type CrossOut, type WhyOut, useWhy } from './measures.queries';
+import { type Asked, type CrossOut, PEOPLE, type WhyOut, useFileAddress, useWhy } from './measures.queries';
+import { TakeOut } from './take-out';
 import { useCells } from './use-cells';
 
 type WhyProps = { asked: Asked; cell: { key: string; month: string }; table: CrossOut | undefined };
@@ -18,7 +19,8 @@ export const Why = ({ asked, cell, table }: WhyProps) => {
   const set = useSetParams();
   const language = useLabel();
   const why = useWhy(asked, cell);
-  const { data } = why;
+  const data = why.data?.pages[0];
+  const address = useFileAddress(asked, cell);
   const row = table?.rows.find(({ key }) => (key === null ? '-' : String(key)) === cell.key);
   const label = data?.label ?? row?.label;
   const name =
@@ -44,7 +46,13 @@ export const Why = ({ asked, cell, table }: WhyProps) => {
         <div className="whybody">
           <Formula asked={asked} why={data} />
           <Months asked={asked} why={data} />
-          <People asked={asked} why={data} />
+          <People
+            asked={asked}
+            total={data.total}
+            people={why.data?.pages.flatMap(({ people }) => people) ?? []}
+            address={address}
+          />
+          <More of={why} total={data.total} />
         </div>
       )}
     </aside>
@@ -156,7 +164,14 @@ const Months = ({ asked, why }: { asked: Asked; why: WhyOut }) => {
   );
 };
 
-const People = ({ asked, why }: { asked: Asked; why: WhyOut }) => {
+type PeopleProps = {
+  asked: Asked;
+  people: WhyOut['people'];
+  total: number;
+  address: (format: 'csv' | 'xlsx') => string;
+};
+
+const People = ({ asked, people, total, address }: PeopleProps) => {
   const { t } = useTranslation('reports');
   const format = useFormat();
   const to = useTo();
@@ -166,12 +181,13 @@ const People = ({ asked, why }: { asked: Asked; why: WhyOut }) => {
       <h3 className="peoplehead">
         <span>{t('why.people')}</span>
         <span className="soft">
-          {t('why.count', { count: why.total })}
-          {why.people.length < why.total && <>, {t('why.first', { count: why.people.length })}</>}
+          {t('why.count', { count: total })}
+          {people.length < total && <>, {t('why.first', { count: people.length })}</>}
         </span>
+        {total > 0 && <TakeOut address={address} of={t('why.people')} />}
       </h3>
       <ul className="whypeople">
-        {why.people.map((person, i) => (
+        {people.map((person, i) => (
           <li key={`${person.personId} ${i}`}>
             <Monogram name={person.name} size={26} />
             <span>
@@ -189,5 +205,22 @@ const People = ({ asked, why }: { asked: Asked; why: WhyOut }) => {
         ))}
       </ul>
     </>
+  );
+};
+
+const More = ({ of, total }: { of: ReturnType<typeof useWhy>; total: number }) => {
+  const { t } = useTranslation('reports');
+  const { t: texts } = useTranslation();
+  if (!of.hasNextPage) return null;
+  const shown = of.data?.pages.reduce((sum, page) => sum + page.people.length, 0) ?? 0;
+  return (
+    <button
+      type="button"
+      className="textact more"
+      disabled={of.isFetchingNextPage}
+      onClick={() => void of.fetchNextPage()}
+    >
+      {of.isFetchingNextPage ? texts('waiting') : t('why.next', { count: Math.min(PEOPLE, total - shown) })}
+    </button>
   );
 };

@@ -45,24 +45,20 @@ export const MovementSlip = (props: SlipProps) => {
   const format = useFormat();
   const set = useSetParams();
   const { today } = useLens();
-  const { preview, isWaiting, problems, complete } = useMovement(draft.key, asking, words);
+  const { preview, problems, done, isPending, complete } = useMovement(draft.key, asking, words);
   const isHire = asking?.kind === 'hire' || draft.kind === 'hire';
-  if (complete.data)
+  const shown = problems.filter(({ code }) => !hidden.includes(code));
+  const stops = shown.some(({ severity, code }) => severity === 'error' && code !== 'word_missing');
+  const unsaid = shown.some(({ severity, code }) => severity === 'warning' && !words[code]?.trim());
+  const mayComplete = missing.length === 0 && !stops && !unsaid;
+  if (done)
     return (
-      <Result
-        moved={complete.data}
-        {...{ title, showing }}
-        firstDay={asking?.input.firstDay ?? ''}
-        isHire={isHire}
-      />
+      <Result moved={done} {...{ title, showing }} firstDay={asking?.input.firstDay ?? ''} isHire={isHire} />
     );
   const keptInWords = ({ keptAt, refused }: LocalDraft): string => {
     if (refused) return t('draft.notKept');
     return keptAt ? t('draft.kept', { at: format.recently(keptAt) }) : t('draft.keeping');
   };
-  const shown = problems.filter(({ code }) => !hidden.includes(code));
-  const stops = shown.some(({ severity, code }) => severity === 'error' && code !== 'word_missing');
-  const unsaid = shown.some(({ severity, code }) => severity === 'warning' && !words[code]?.trim());
   const firstDay = asking?.input.firstDay;
   return (
     <>
@@ -79,7 +75,8 @@ export const MovementSlip = (props: SlipProps) => {
         id="slip"
         onSubmit={(event) => {
           event.preventDefault();
-          if (missing.length === 0 && !stops && !unsaid && !complete.isPending) complete.mutate();
+          // also before its checks have come: they are made again, and nothing is written that does not pass them
+          if (mayComplete) complete();
         }}
       >
         {children}
@@ -97,16 +94,10 @@ export const MovementSlip = (props: SlipProps) => {
       </form>
       <footer className="slipfoot">
         {missing.length > 0 && <p className="soft">{t('slip.missing', { what: missing.join(', ') })}</p>}
-        {missing.length === 0 && !stops && !unsaid && <p className="soft">{t('slip.noRoute')}</p>}
+        {mayComplete && <p className="soft">{t('slip.noRoute')}</p>}
         {unsaid && !stops && <p className="ochre">! {t('slip.unsaid')}</p>}
         <div className="acts">
-          <Button
-            type="primary"
-            htmlType="submit"
-            form="slip"
-            disabled={missing.length > 0 || stops || unsaid || (isWaiting && !preview)}
-            loading={complete.isPending}
-          >
+          <Button type="primary" htmlType="submit" form="slip" disabled={!mayComplete} loading={isPending}>
             {firstDay && firstDay !== today
               ? t('slip.from', { act: submit, day: format.day(firstDay) })
               : submit}

@@ -53,21 +53,32 @@ export const useMovement = (key: string, asking: Asking | null, words: Words) =>
     retry: false,
   });
   const complete = useMutation({
-    mutationFn: () => send(asking as Asking, { preview: false, words }, key),
+    mutationFn: (asked: Asking) => send(asked, { preview: false, words }, key),
     onSuccess: async () => {
       await discardDraft(key);
       await queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'preview' });
     },
   });
-  const refusal = complete.error ?? preview.error;
-  const refused = refusal instanceof Refused ? refusal.problems : [];
+  // what was refused stops nothing once something else is written
+  const isOfThis = JSON.stringify(complete.variables) === JSON.stringify(asking);
+  const refusal = isOfThis ? complete.error : null;
   const seen = preview.error || settled === null ? undefined : preview.data;
   const problems = dedupe([
-    ...(complete.error ? refused : []),
-    ...(seen?.problems ?? (complete.error ? [] : refused)),
+    ...problemsOf(refusal),
+    ...(seen?.problems ?? (refusal ? [] : problemsOf(preview.error))),
   ]);
-  return { preview: seen, isWaiting: preview.isFetching, problems, complete };
+  return {
+    preview: seen,
+    problems,
+    done: complete.data,
+    isPending: complete.isPending,
+    complete: () => {
+      if (asking && !complete.isPending) complete.mutate(asking);
+    },
+  };
 };
+
+const problemsOf = (error: Error | null): Problem[] => (error instanceof Refused ? error.problems : []);
 
 const dedupe = (problems: readonly Problem[]): Problem[] => {
   const seen = new Map(problems.map((problem) => [`${problem.code} ${problem.field ?? ''}`, problem]));
