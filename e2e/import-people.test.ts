@@ -1,5 +1,8 @@
 // An administrator takes in thirty people from a file with five kinds of faults, mends two rows in place, writes the good
 // ones, takes the same file in again, and undoes it all.
+import { rmSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { type Running, believed, startServer } from '../server/test/harness';
@@ -21,9 +24,9 @@ afterAll(async () => {
   await running.close();
 });
 
-const takeIn = async () => {
+const takeIn = async (file = FILE) => {
   const input = await page.waitForSelector('#file-to-take-in');
-  await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(FILE);
+  await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(file);
 };
 
 /** The counts of the check, by their words. */
@@ -115,5 +118,45 @@ describe('people from a file', () => {
       await press(page, 'Undo this entry');
       await sees(page, 'Undone by entry');
       expect(await believed(running)).toEqual(before);
+    }));
+
+  test('what is typed into a cell goes to all that are wrong alike, unless that is turned off', () =>
+    kept(page, 'import-alike', async () => {
+      const people = ['Uma', 'Urs', 'Ute'].map((name) => `${name},Alike,${name}@alike.example,May 3rd 2027`);
+      const file = path.join(os.tmpdir(), `gremium-alike-${process.pid}.csv`);
+      writeFileSync(file, ['Given name,Family name,Email,First day', ...people].join('\n'));
+      await page.goto(`${running.address}/files/imports`);
+      await takeIn(file);
+      const days = () =>
+        page.$$eval('.repairgrid input[aria-label^="First day"]', (cells) =>
+          cells.map((cell) => (cell as HTMLInputElement).value),
+        );
+      const showing = (wanted: string[]) =>
+        page.waitForFunction(
+          (all: string) =>
+            [...document.querySelectorAll<HTMLInputElement>('.repairgrid input[aria-label^="First day"]')]
+              .map((cell) => cell.value)
+              .join() === all && !document.querySelector('.working'),
+          { timeout: 30_000 },
+          wanted.join(),
+        );
+      await showing(Array<string>(3).fill('May 3rd 2027'));
+      await sees(page, 'in all 3 that say the same', '.repairgrid');
+      const type = async (row: number, text: string) => {
+        const cell = await page.waitForSelector(`input[aria-label="First day, row ${row}"]`);
+        await cell?.click({ count: 3 });
+        await page.keyboard.type(text);
+        await page.keyboard.press('Enter');
+      };
+      await page.click('.repairgrid tbody tr:nth-child(2) input[type=checkbox]');
+      await type(3, '31 Feb 2027');
+      await showing(['May 3rd 2027', '31 Feb 2027', 'May 3rd 2027']);
+      await sees(page, 'in all 2 that say the same', '.repairgrid');
+      await type(2, '32 May 2027');
+      await showing(['32 May 2027', '31 Feb 2027', '32 May 2027']);
+      expect(await days()).toHaveLength(3);
+      await press(page, 'Cancel import');
+      await sees(page, 'Cancelled. Nothing was written.');
+      rmSync(file);
     }));
 });

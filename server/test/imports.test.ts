@@ -1,7 +1,6 @@
 // Files of people over HTTP: taken in, checked, mended, written as one entry, undone; twice, by halves, as the wrong role.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type ImportRow, endpoints } from '@gremium/contract';
-import excel from 'exceljs';
+import { endpoints } from '@gremium/contract';
 import { ownerPool, verifyJournal } from '../src/index';
 import {
   type Client,
@@ -18,6 +17,7 @@ import {
   takeIn,
   upload,
 } from './harness';
+import { codes, freePlaces, rowsOf, sheetOf, write } from './importing';
 
 // Large files are planned in portions; here all are large.
 process.env['GREMIUM_IMPORT_PORTION'] = '7';
@@ -32,46 +32,9 @@ beforeAll(async () => {
 });
 afterAll(() => running.close());
 
-const rowsOf = async (client: Client, id: number, status?: 'new' | 'changed' | 'same' | 'refused') =>
-  (await client.call(endpoints.importRows, { params: { id }, query: status ? { status } : {} })).rows;
-
-const codes = (row: ImportRow | undefined) =>
-  row?.faults.map(({ field, problem }) => `${field} ${problem.code}`);
-
-/** Places free from now on, with their codes. */
-const freePlaces = async (): Promise<{ id: number; code: string; unit: string }[]> => {
-  const { positions } = await admin.call(endpoints.positions, { query: { free: 'yes' } });
-  const taken = new Set(
-    (
-      await many<{ id: number }>(
-        running.owner,
-        sql`select position_id as id from placement_version where superseded_by is null and valid_until > '2026-11-23'`,
-      )
-    ).map(({ id }) => id),
-  );
-  const units = new Map(
-    (
-      await many<{ id: number; name: string }>(
-        running.owner,
-        sql`select unit_id as id, name from unit_version where superseded_by is null and valid_until > '2026-11-23'`,
-      )
-    ).map(({ id, name }) => [id, name]),
-  );
-  return positions
-    .filter(({ id, mark }) => mark === 'vacant' && !taken.has(id))
-    .map(({ id, code, unitId }) => ({ id, code, unit: units.get(unitId) ?? '' }));
-};
-
-const write = async (client: Client, id: number, rows: 'all' | 'good' = 'all') => {
-  const { warnings } = await client.call(endpoints.import, { params: { id } });
-  const words = Object.fromEntries(warnings.map(({ problem }) => [problem.code, 'as agreed']));
-  await client.call(endpoints.writeImport, { params: { id }, body: { rows, words } });
-  return settled(client, id);
-};
-
 describe('a file of new people', () => {
   test('is recognised, written as one entry, the same the second time, and undone as one', async () => {
-    const places = await freePlaces();
+    const places = await freePlaces(running, admin);
     const lines = places
       .slice(0, 3)
       .map(({ code }, i) => `Nova;Import${i};nova${i}@import.example;0${i + 1}.02.2027;${code};3.100,50`);
@@ -118,85 +81,6 @@ describe('a file of new people', () => {
         sql`select count(*)::int as n from person_version where superseded_by is null`,
       ),
     ).toEqual(before);
-  });
-
-  test('says of each faulty row which cell is wrong and what it could be; the good ones are written', async () => {
-    const [a, b, c, d] = await freePlaces();
-    const file = [
-      'Given name\tFamily name\tEmail\tFirst day\tPosition\tUnit\tManager',
-      `Ann\tRing\tann.ring@f.example\t2027-01-01\t${a?.code}\t\tbea.ring@f.example`,
-      `Bea\tRing\tbea.ring@f.example\t2027-01-01\t${b?.code}\t\tann.ring@f.example`,
-      `Cid\tUnit\tcid@f.example\t2027-01-01\t${c?.code}\t${c?.unit.slice(0, -2)}\t`,
-      `Dan\tDay\tdan@f.example\t31.02.2027\t${d?.code}\t\t`,
-      `Eva\tNone\teva@f.example\t\t${d?.code}\t\t`,
-      `Fay\tTwin\tfay@f.example\t2027-01-01\t${d?.code}\t\t`,
-      `Gus\tTwin\tFAY@f.example\t2027-01-01\t${d?.code}\t\t`,
-      `Hal\tGood\thal@f.example\t2027-01-01\t${d?.code}\t${d?.unit}\t1007`,
-    ].join('\n');
-    const { id, state, counts } = await takeIn(admin, 'faulty.tsv', file);
-    expect([state, counts?.refused]).toEqual(['in_repair', 7]);
-    const rows = await rowsOf(admin, id);
-    expect(rows.map((row) => [row.row, codes(row)])).toEqual([
-      [2, ['manager reporting_ring']],
-      [3, ['manager reporting_ring']],
-      [4, ['unit value_unknown']],
-      [5, ['firstDay day_unreal']],
-      [6, ['firstDay value_missing']],
-      [7, ['email email_twice']],
-      [8, ['email email_twice']],
-      [9, []],
-    ]);
-    expect(rows[2]?.faults[0]?.offers).toEqual([c?.unit]);
-    expect(rows[3]?.faults[0]?.offers).toEqual(['2027-02-28', '2027-03-01']);
-    expect(
-      (await admin.refusal(endpoints.writeImport, { params: { id }, body: { rows: 'all' } })).codes,
-    ).toEqual(['import_refused_rows']);
-    await admin.call(endpoints.repairImport, {
-      params: { id },
-      body: { repairs: [{ row: 4, field: 'unit', text: c?.unit ?? '', alike: true }] },
-    });
-    expect((await settled(admin, id)).counts).toMatchObject({ new: 2, refused: 6 });
-    const written = await write(admin, id, 'good');
-    expect(written).toMatchObject({ state: 'written', counts: { new: 2, refused: 6 } });
-    expect((await rowsOf(admin, id, 'new')).map(({ person }) => person)).toEqual(['Cid Unit', 'Hal Good']);
-  });
-});
-
-/** A workbook as rows of texts, with the notes of its cells. */
-const sheetOf = async (client: Client, path: string) => {
-  const response = await fetch(`${client.address}${path}`, { headers: { cookie: client.cookie } });
-  const content = Buffer.from(await response.arrayBuffer());
-  const book = new excel.Workbook();
-  await book.xlsx.load(content as never);
-  return { content, book, sheet: book.worksheets[0] as excel.Worksheet };
-};
-
-describe('the workbook back', () => {
-  test('holds the refused rows, bad cells coloured and explained; mended and taken in again it is good', async () => {
-    const [place] = await freePlaces();
-    const file = [
-      'Given name,Family name,Email,First day,Position,Shoes',
-      `Ida,Back,ida.back@f.example,31.02.2027,${place?.code},42`,
-      `Ole,Back,ole.back@f.example,2027-01-01,P-nowhere,43`,
-    ].join('\n');
-    const { id } = await takeIn(admin, 'back.csv', file);
-    const { book, sheet } = await sheetOf(admin, `/api/imports/${id}/workbook`);
-    expect(sheet.getRow(2).getCell(4).note).toBe('First day: There is no such day. (2027-02-28, 2027-03-01)');
-    const isColoured = (row: number, column: number) => {
-      const { fill } = sheet.getRow(row).getCell(column);
-      return fill?.type === 'pattern' && fill.pattern === 'solid';
-    };
-    expect([isColoured(2, 4), isColoured(2, 3), isColoured(3, 5), isColoured(3, 4)]).toEqual([
-      true,
-      false,
-      true,
-      false,
-    ]);
-    expect(sheet.getRow(3).getCell(7).value).toBe('Position: There is no P-nowhere.');
-    sheet.getRow(2).getCell(4).value = '2027-03-01';
-    sheet.spliceRows(3, 1);
-    const mended = await takeIn(admin, 'mended.xlsx', Buffer.from(await book.xlsx.writeBuffer()));
-    expect(mended).toMatchObject({ state: 'ready', counts: { read: 1, new: 1 } });
   });
 });
 
@@ -344,7 +228,7 @@ describe('what was checked', () => {
         input: {
           person: newcomer('Between'),
           firstDay: '2026-12-01' as never,
-          positionId: (await freePlaces())[0]?.id as number,
+          positionId: (await freePlaces(running, admin))[0]?.id as number,
           pay: [],
           reasonId: null,
         },
@@ -359,7 +243,7 @@ describe('what was checked', () => {
 
 describe('what others do meanwhile', () => {
   test('a place taken between check and write is not overwritten: all is refused, then the row alone', async () => {
-    const [a, b] = await freePlaces();
+    const [a, b] = await freePlaces(running, admin);
     const line = (name: string, code = '') =>
       `${name},Late,${name.toLowerCase()}.late@f.example,2027-01-01,${code}`;
     const file = [
@@ -393,7 +277,7 @@ describe('what others do meanwhile', () => {
 
 describe('somebody limited to Fleet', () => {
   test('takes in people of Fleet alone, sees own imports only, and learns nothing of others', async () => {
-    const places = await freePlaces();
+    const places = await freePlaces(running, admin);
     const units = (await fleet.call(endpoints.outline, {})).units.map(({ name }) => name);
     const inside = places.find(({ unit }) => units.includes(unit));
     const outside = places.find(({ unit }) => !units.includes(unit));

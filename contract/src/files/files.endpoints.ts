@@ -10,6 +10,16 @@ import { ImportField } from './import-fields';
 const ImportId = z.object({ id: z.coerce.number().int() });
 const right = { act: 'import' } as const;
 
+/** What is typed into a cell. */
+export const Repair = z.strictObject({
+  row: z.int(),
+  field: ImportField,
+  text: z.string().max(1000),
+  /** Also in all rows that say the same there and are wrong in the same way. */
+  alike: z.boolean().default(false),
+});
+export type Repair = z.infer<typeof Repair>;
+
 export const fileEndpoints = {
   imports: endpoint({
     method: 'GET',
@@ -75,22 +85,12 @@ export const fileEndpoints = {
   repairImport: endpoint({
     method: 'POST',
     path: '/api/imports/:id/repair',
-    summary: 'Type into cells, also into all that say the same in that column; then it is checked again',
+    summary:
+      'Type into cells, also into all of the column that say the same and are wrong alike; then it is checked again',
     right,
     params: ImportId,
     body: z.strictObject({
-      repairs: z
-        .array(
-          z.strictObject({
-            row: z.int(),
-            field: ImportField,
-            text: z.string().max(1000),
-            /** In all rows that say the same there. */
-            alike: z.boolean().default(false),
-          }),
-        )
-        .min(1)
-        .max(1000),
+      repairs: z.array(Repair).min(1).max(1000),
     }),
     reply: z.object({ cells: z.int() }),
   }),

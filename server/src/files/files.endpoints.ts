@@ -185,7 +185,8 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
   serve(app, server, fileEndpoints.repairImport, async ({ params, body, viewer }) => {
     const { id, columns } = await findOwn(viewer, params.id);
     let cells = 0;
-    const places = body.repairs.map(({ field, ...one }) => {
+    const places = body.repairs.map((one) => {
+      const { field } = one;
       const column = columns.findIndex((matched) => matched.field === field) + 1;
       if (column === 0) fail('field_unknown', { field }, 'field');
       return { ...one, column };

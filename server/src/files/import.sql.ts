@@ -1,4 +1,4 @@
-import type { ImportField, Viewer } from '@gremium/contract';
+import type { ImportField, Repair, Viewer } from '@gremium/contract';
 import { type Sql, sql } from '../database/sql';
 
 const MOMENT = sql`to_char(i.at at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
@@ -178,16 +178,23 @@ export const remember = (headings: readonly string[], fields: readonly (string |
 export const remembered = (headings: readonly string[]): Sql => sql`
   select heading, field from import_heading where heading = any(${headings}::text[])`;
 
-/** Types into a cell (columns counted from 1), or into all cells of the column that say the same as it does. */
+/** Types into a cell (columns counted from 1), or into all cells of the column that say the same and are wrong in the same way. */
 export const repair = (
   id: number,
-  { row, column, text, alike }: { row: number; column: number; text: string; alike: boolean },
+  { row, field, column, text, alike }: Repair & { column: number },
 ): Sql => sql`
   update import_row r set cells[${column}::int] = ${text}
   where r.import_id = ${id}
     and (r.row = ${row}
-      or (${alike} and trim(r.cells[${column}::int]) = (
-        select trim(o.cells[${column}::int]) from import_row o where o.import_id = ${id} and o.row = ${row})))`;
+      or (${alike}
+        and trim(r.cells[${column}::int]) = (
+          select trim(o.cells[${column}::int]) from import_row o where o.import_id = ${id} and o.row = ${row})
+        and exists (
+          select from import_outcome mine, import_outcome theirs,
+            jsonb_array_elements(mine.faults) a, jsonb_array_elements(theirs.faults) b
+          where mine.import_id = ${id} and mine.row = ${row} and theirs.import_id = ${id} and theirs.row = r.row
+            and a ->> 'field' = ${field} and b ->> 'field' = ${field}
+            and a #>> '{problem,code}' = b #>> '{problem,code}')))`;
 
 export const keepRead = (
   id: number,

@@ -1,4 +1,4 @@
-import type { Fault, ImportField, ImportRow } from '@gremium/contract';
+import type { Fault, ImportField, ImportRow, Problem } from '@gremium/contract';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useFormat } from '../texts/format';
@@ -19,8 +19,9 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
   const rows = refused.data?.rows ?? [];
   const total = counts?.refused ?? 0;
   const taken = useColumns(columns, rows);
-  const repair = (row: number, field: ImportField, text: string, alike: boolean) =>
-    acts.repair.mutate({ repairs: [{ row, field, text, alike }] });
+  const spread = useSpread(rows, columns);
+  const repair = (row: ImportRow, field: ImportField, text: string) =>
+    acts.repair.mutate({ repairs: [{ row: row.row, field, text, alike: spread.isOn(row, field) }] });
   return (
     <section className="importstep now" aria-label={t('repair.head')}>
       <div className="no" aria-hidden>
@@ -60,10 +61,12 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
                       <FaultLine
                         key={`${fault.field} ${fault.problem.code}`}
                         fault={fault}
-                        alike={alikeTo(row, fault, rows, columns)}
+                        alike={spread.count(row, fault)}
+                        isAll={fault.field !== null && spread.isOn(row, fault.field)}
+                        onAll={(isAll) => spread.set(row, fault.field as ImportField, isAll)}
                         onTake={
                           own && fault.field !== null
-                            ? (text, alike) => repair(row.row, fault.field as ImportField, text, alike)
+                            ? (text) => repair(row, fault.field as ImportField, text)
                             : null
                         }
                         onNew={() => acts.arrange.mutate({ newNumbers: true })}
@@ -76,7 +79,7 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
                       text={row.cells[i] ?? ''}
                       label={t('repair.cell', { heading, row: row.row })}
                       isBad={row.faults.some((fault) => fault.field === field)}
-                      onType={own ? (text) => repair(row.row, field, text, false) : null}
+                      onType={own ? (text) => repair(row, field, text) : null}
                     />
                   ))}
                 </tr>
@@ -113,20 +116,32 @@ const useColumns = (
     .sort((a, b) => rank(a) - rank(b) || a.i - b.i);
 };
 
-// Rows whose cell says the same and is wrong in the same way, this one included.
-const alikeTo = (
-  row: ImportRow,
-  { field, problem }: Fault,
-  rows: readonly ImportRow[],
-  columns: readonly { field: ImportField | null }[],
-): number => {
-  const at = columns.findIndex((column) => field !== null && column.field === field);
-  if (at < 0) return 1;
-  return rows.filter(
-    ({ cells, faults }) =>
-      cells[at]?.trim() === row.cells[at]?.trim() &&
-      faults.some((other) => other.field === field && other.problem.code === problem.code),
-  ).length;
+// Two rows about the same person or with the same email are mended one by one: alike they are the fault.
+const ONE_BY_ONE = new Set<Problem['code']>(['person_twice', 'email_twice']);
+
+/** Which repairs go to all cells that say the same and are wrong in the same way: preset where they say anything. */
+const useSpread = (rows: readonly ImportRow[], columns: readonly { field: ImportField | null }[]) => {
+  const [chosen, setChosen] = useState<ReadonlyMap<string, boolean>>(new Map());
+  const textOf = (row: ImportRow, field: ImportField) =>
+    row.cells[columns.findIndex((column) => column.field === field)]?.trim();
+  const isAlike = (a: ImportRow, b: ImportRow, { field, problem }: Fault) =>
+    textOf(a, field as ImportField) === textOf(b, field as ImportField) &&
+    b.faults.some((other) => other.field === field && other.problem.code === problem.code);
+  const count = (row: ImportRow, fault: Fault): number =>
+    fault.field === null || ONE_BY_ONE.has(fault.problem.code)
+      ? 1
+      : rows.filter((other) => isAlike(row, other, fault)).length;
+  return {
+    /** How many of the rows shown are wrong alike, this one included. */
+    count,
+    isOn: (row: ImportRow, field: ImportField): boolean => {
+      const fault = row.faults.find((one) => one.field === field);
+      if (!fault || count(row, fault) === 1) return false;
+      return chosen.get(`${row.row} ${field}`) ?? textOf(row, field) !== '';
+    },
+    set: (row: ImportRow, field: ImportField, isAll: boolean) =>
+      setChosen(new Map(chosen).set(`${row.row} ${field}`, isAll)),
+  };
 };
 
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
@@ -134,19 +149,22 @@ const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const FaultLine = ({
   fault: { field, problem, offers },
   alike,
+  isAll,
+  onAll,
   onTake,
   onNew,
 }: {
   fault: Fault;
   alike: number;
-  onTake: ((text: string, alike: boolean) => void) | null;
+  isAll: boolean;
+  onAll: (isAll: boolean) => void;
+  onTake: ((text: string) => void) | null;
   onNew: () => void;
 }) => {
   const { t } = useTranslation('files');
   const format = useFormat();
   const sentence = useSentence();
   const labelOf = useFieldLabel();
-  const [isAll, setAll] = useState(alike > 1);
   const shown = (offer: string) => (DAY.test(offer) ? format.day(offer) : offer);
   return (
     <div className="fault">
@@ -154,12 +172,7 @@ const FaultLine = ({
       {sentence(problem)}{' '}
       {onTake &&
         offers.filter(Boolean).map((offer) => (
-          <button
-            key={offer}
-            type="button"
-            className="textact"
-            onClick={() => onTake(offer, isAll && alike > 1)}
-          >
+          <button key={offer} type="button" className="textact" onClick={() => onTake(offer)}>
             {shown(offer)}
           </button>
         ))}
@@ -168,9 +181,9 @@ const FaultLine = ({
           {t('repair.asNew')}
         </button>
       )}
-      {onTake && alike > 1 && offers.length > 0 && (
+      {onTake && alike > 1 && (
         <label className="source">
-          <input type="checkbox" checked={isAll} onChange={(event) => setAll(event.target.checked)} />{' '}
+          <input type="checkbox" checked={isAll} onChange={(event) => onAll(event.target.checked)} />{' '}
           {t('repair.alike', { count: alike })}
         </label>
       )}
