@@ -184,7 +184,7 @@ const FaultLine = ({
       {onTake && alike > 1 && (
         <label className="source">
           <input type="checkbox" checked={isAll} onChange={(event) => onAll(event.target.checked)} />{' '}
-          {t('repair.alike', { count: alike })}
+          {t(problem.code === 'value_missing' ? 'repair.alikeBlank' : 'repair.alike', { count: alike })}
         </label>
       )}
     </div>
