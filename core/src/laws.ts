@@ -56,10 +56,12 @@ const OWNERS = [
 const periodOf = (rows: readonly Period[]): Period => {
   const [first] = rows;
   if (!first) return { from: '-infinity', until: '-infinity' };
-  return rows.reduce<Period>(
-    (all, { from, until }) => ({ from: earlier(all.from, from), until: later(all.until, until) }),
-    { from: first.from, until: first.until },
-  );
+  let { from, until } = first;
+  for (const row of rows) {
+    from = earlier(from, row.from);
+    until = later(until, row.until);
+  }
+  return { from, until };
 };
 
 /**
@@ -69,7 +71,8 @@ const periodOf = (rows: readonly Period[]): Period => {
  */
 export const laws = (register: Register, change: Change): Offence[] => {
   const affected = affectedBy(change, register);
-  const fresh = new Set(change.recorded.map(({ id }) => id));
+  const fresh = new Set<number>();
+  for (const { section, id } of change.recorded) if (section === 'placement') fresh.add(id);
   const limits = (r: Register, id: number) => withinLimits(r, id, fresh);
   const each = (ids: Iterable<number>, ...checks: ((r: Register, id: number) => Offence[])[]) => {
     const found: Offence[] = [];

@@ -131,8 +131,8 @@ export const planRows = function* (
     if (leading === null) continue;
     const change = unionOf([...changes(planned), ...leading.map((draft) => draft.change)]);
     yield change;
-    const owners = ownersOf(planned, leading);
     const offences = laws(register, change);
+    const owners = offences.length === 0 ? NOBODY : ownersOf(planned, leading);
     const refused = refuse(
       offences.filter((offence) => isError(offence.problem)),
       owners,
@@ -189,8 +189,12 @@ const drop = (row: Planned, register: Register): void => {
 
 // Several changes as one, in any order: what one records and another supersedes leaves no trace.
 const unionOf = (all: readonly Change[]): Change => {
-  const recorded = all.flatMap((change) => change.recorded);
-  const superseded = all.flatMap((change) => change.superseded);
+  const recorded: Row[] = [];
+  const superseded: Row[] = [];
+  for (const change of all) {
+    for (const row of change.recorded) recorded.push(row);
+    for (const row of change.superseded) superseded.push(row);
+  }
   if (superseded.length === 0) return { recorded, superseded };
   // few of them are both: those alone are looked for
   const lost = new Set(superseded.map(({ id }) => id));
@@ -201,6 +205,8 @@ const unionOf = (all: readonly Change[]): Change => {
 };
 
 const leads = new WeakMap<Draft, Planned>();
+
+const NOBODY: ReadonlyMap<number, Planned> = new Map();
 
 const ownersOf = (planned: readonly Planned[], leading: readonly Draft[]): Map<number, Planned> => {
   const owners = new Map<number, Planned>();

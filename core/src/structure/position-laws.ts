@@ -63,8 +63,8 @@ type Holding = Row<'placement'>;
 
 /**
  * Limits on every day. Over a limit where a holding begins is an error (`place_taken`, `fte_taken`) naming who holds it;
- * over only because a limit was lowered is a warning (`limit_lowered`). Rows in `fresh` are being recorded now: they are not
- * named as who holds it.
+ * over only because a limit was lowered is a warning (`limit_lowered`). Placements in `fresh` (rows) are being recorded
+ * now: they are not named as who holds it.
  */
 export const withinLimits = (
   register: Register,

@@ -229,6 +229,7 @@ const of = (section: SectionName, field: string, ids: readonly number[]): Want =
 
 // Where existence was taken away, whoever refers to it.
 const referrersOfLost = ({ recorded, superseded }: Change): Want[] => {
+  if (superseded.length === 0) return [];
   const lost = [...madePossible({ recorded: superseded, superseded: recorded }).keys()];
   return lost.length === 0
     ? []
