@@ -323,6 +323,26 @@ describe('somebody limited to Fleet', () => {
     expect(await write(fleet, id, 'good')).toMatchObject({ state: 'written', counts: { new: 1 } });
   });
 
+  test('reaches in a file of later days just those whom they find today: here, coming or gone', async () => {
+    const statuses = ['left', 'coming', 'here'] as const;
+    const listed = async (client: Client, status: (typeof statuses)[number], limit: number) =>
+      (await client.call(endpoints.people, { query: { status, limit } })).people.map(({ number }) => number);
+    const own = new Set((await Promise.all(statuses.map((status) => listed(fleet, status, 1000)))).flat());
+    const found = await Promise.all(
+      statuses.flatMap((status) => [listed(fleet, status, 40), listed(admin, status, 80)]),
+    );
+    const numbers = [...new Set(found.flat())];
+    const inside = numbers.filter((number) => own.has(number));
+    expect(Math.min(inside.length, numbers.length - inside.length)).toBeGreaterThan(20);
+    const lines = numbers.map((number, i) => `${number},+358 9 ${200000 + i},2027-06-01`);
+    const { id } = await takeIn(fleet, 'phones.csv', `Number,Phone,In effect from\n${lines.join('\n')}`);
+    const { rows } = await fleet.call(endpoints.importRows, { params: { id }, query: { limit: 1000 } });
+    const reached = rows
+      .filter((row) => !codes(row)?.includes('number record_hidden'))
+      .map(({ cells }) => cells[0]);
+    expect(reached).toEqual(inside);
+  });
+
   test('whoever may not import is refused', async () => {
     const crew = await asDemo(running.address, 'crew');
     await expect(upload(crew, 'crew.csv', 'Given name\nNova\n')).rejects.toMatchObject({ status: 403 });

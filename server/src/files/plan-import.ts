@@ -5,6 +5,7 @@ import { gives } from '@gremium/contract';
 import {
   ALWAYS,
   areRowsApart,
+  earlier,
   firstDayIn,
   imported,
   planRows,
@@ -74,7 +75,9 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
   const load = async (): Promise<Loaded> => {
     const near = isApart ? deciding.near.beside() : deciding.near;
     const portion = rows.splice(0, isApart ? limits.portion : total);
-    await loadNamed({ ...deciding, near }, portion, isApart ? firstDayIn(portion, file, ask.day) : undefined);
+    // whom somebody limited to a part may see goes by where people are today
+    const after = isApart ? earlier(firstDayIn(portion, file, ask.day), deciding.today) : undefined;
+    await loadNamed({ ...deciding, near }, portion, after);
     return { portion, near };
   };
   for (let next: Promise<Loaded> | null = load(); next;) {

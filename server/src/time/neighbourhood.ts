@@ -69,8 +69,8 @@ export class Neighbourhood {
 
   /**
    * Things with all their sections and what belongs to them, and two steps along what those refer to. Where nothing is to be
-   * written before a day, what was paid before it in employments that run then is left out, most of what there is, and what
-   * rows that are over by then refer to.
+   * written before a day, and it is not after today, what was paid before it in employments that run then is left out, most
+   * of what there is, and where their holders were placed.
    */
   async load(seeds: readonly Seed[], after?: Day): Promise<Register> {
     const ids = (kind: Kind) => seeds.filter((seed) => seed.kind === kind).map(({ id }) => id);
@@ -100,9 +100,11 @@ export class Neighbourhood {
     ]);
     const standing = await this.want([of('placement', 'forPlacementId', thingsIn(belonging, 'placement'))]);
     // not pushed one to the other: a file may bring more rows than a call takes arguments
-    let named: readonly Row[] = [...first, ...belonging, ...standing].filter(
-      ({ until }) => !after || isBefore(after, until),
-    );
+    const isOver = ({ section, until, values }: Row) =>
+      section === 'placement' &&
+      running.has((values as unknown as Owned).employmentId) &&
+      !isBefore(after as Day, until);
+    let named: readonly Row[] = [...first, ...belonging, ...standing].filter((row) => !isOver(row));
     for (let step = 0; step < 3; step++) named = await this.loadNamed(named);
     await this.want([of('grade_range', 'gradeId', [...this.register.things('grade')])]);
     return this.register;
