@@ -1,4 +1,5 @@
 // The server process: migrates, fills an empty demo, listens. Started by scripts/start.mjs; see docs/operating.md.
+import type { AddressInfo } from 'node:net';
 import { SchemaRefusal, migrate } from './database/migrate';
 import { ownerPool, serverPool } from './database/pool';
 import { firstAdministratorLink } from './access/access.endpoints';
@@ -37,7 +38,8 @@ const start = async (): Promise<void> => {
   };
   const app = await makeApp(server, { demoAccounts: accounts, log: true, loadRegister: true });
   await app.listen({ host: process.env['GREMIUM_HOST'] ?? '127.0.0.1', port });
-  const address = `http://127.0.0.1:${port}`;
+  // asked for 0, the machine chose one
+  const address = `http://127.0.0.1:${(app.server.address() as AddressInfo).port}`;
   say(`\nGremium is at ${address}`);
   for (const { email, password, what } of accounts)
     say(`  ${email.padEnd(26)} ${password}   ${what.replaceAll('_', ' ')}`);

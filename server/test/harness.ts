@@ -239,13 +239,13 @@ export const believed = async (running: Running): Promise<string[]> => {
   return rows.map(({ line }) => line).sort();
 };
 
-/** Starts the real server process, as npm start does, on a port. */
-export const spawnServer = async (url: string, port: number) => {
+/** Starts the real server process, as npm start does, on a free port. */
+export const spawnServer = async (url: string) => {
   const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
     env: {
       ...process.env,
       DATABASE_URL: url,
-      GREMIUM_PORT: String(port),
+      GREMIUM_PORT: '0',
       GREMIUM_CLOCK: NOW,
       NODE_OPTIONS: '',
     },
@@ -255,7 +255,8 @@ export const spawnServer = async (url: string, port: number) => {
   child.stderr.on('data', (text: Buffer) => (output += text.toString()));
   for await (const text of child.stdout) {
     output += String(text);
-    if (output.includes('Gremium is at')) return { child, kill: async () => killed(child) };
+    const [, address] = /Gremium is at (http:\S+)/.exec(output) ?? [];
+    if (address) return { child, address, kill: async () => killed(child) };
   }
   throw new Error(`the server did not start: ${output}`);
 };

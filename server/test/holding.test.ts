@@ -75,12 +75,10 @@ describe('a killed server', () => {
   test('leaves nothing half and loses nothing it confirmed, 200 writes long', async () => {
     const url = await copyDatabase('demo');
     const owner = ownerPool(url);
-    const port = 20_000 + (process.pid % 20_000);
-    const address = `http://127.0.0.1:${port}`;
     const confirmed: number[] = [];
     let writes = 0;
     for (let round = 0; round < 4; round++) {
-      const { kill } = await spawnServer(url, port);
+      const { kill, address } = await spawnServer(url);
       const clients = await Promise.all(
         Array.from({ length: 4 }, () => signIn(address, 'admin@vessmar.example', 'vessmar-demo-only')),
       );

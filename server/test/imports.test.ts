@@ -389,13 +389,13 @@ describe('work that is stopped', () => {
     const url = await copyDatabase('demo');
     const owner = ownerPool(url);
     try {
-      const first = await spawnServer(url, 4791);
-      const one = await asDemo('http://127.0.0.1:4791', 'admin');
+      const first = await spawnServer(url);
+      const one = await asDemo(first.address, 'admin');
       const id = await upload(one, 'many.csv', CATERING(1500, 'kill'));
       await working(one, id, 'check');
       await first.kill();
-      const second = await spawnServer(url, 4792);
-      const two = await asDemo('http://127.0.0.1:4792', 'admin');
+      const second = await spawnServer(url);
+      const two = await asDemo(second.address, 'admin');
       expect(await settled(two, id)).toMatchObject({ state: 'ready', counts: { new: 1500 } });
       await two.call(endpoints.writeImport, { params: { id }, body: { rows: 'all' } });
       await working(two, id, 'write');
@@ -404,8 +404,8 @@ describe('work that is stopped', () => {
         { people: 0, entries: 0 },
         { people: 1500, entries: 1 },
       ]).toContainEqual(await written(owner, 'kill'));
-      const third = await spawnServer(url, 4793);
-      const three = await asDemo('http://127.0.0.1:4793', 'admin');
+      const third = await spawnServer(url);
+      const three = await asDemo(third.address, 'admin');
       expect(await settled(three, id)).toMatchObject({ state: 'written', counts: { new: 1500 } });
       expect(await written(owner, 'kill')).toEqual({ people: 1500, entries: 1 });
       expect(await verifyJournal(owner)).toMatchObject({ faults: [] });
