@@ -127,10 +127,6 @@ describe('people from a file', () => {
       writeFileSync(file, ['Given name,Family name,Email,First day', ...people].join('\n'));
       await page.goto(`${running.address}/files/imports`);
       await takeIn(file);
-      const days = () =>
-        page.$$eval('.repairgrid input[aria-label^="First day"]', (cells) =>
-          cells.map((cell) => (cell as HTMLInputElement).value),
-        );
       const showing = (wanted: string[]) =>
         page.waitForFunction(
           (all: string) =>
@@ -154,7 +150,6 @@ describe('people from a file', () => {
       await sees(page, 'in all 2 that say the same', '.repairgrid');
       await type(2, '32 May 2027');
       await showing(['32 May 2027', '31 Feb 2027', '32 May 2027']);
-      expect(await days()).toHaveLength(3);
       await press(page, 'Cancel import');
       await sees(page, 'Cancelled. Nothing was written.');
       rmSync(file);

@@ -23,6 +23,7 @@ export * from './files/import-fields';
 export * from './measures/cross-table';
 export * from './measures/measure-words';
 export * from './measures/measures.endpoints';
+export * from './measures/report-words';
 export * from './movements/draft.endpoints';
 export * from './movements/movement.endpoints';
 export * from './people/people.endpoints';

@@ -164,7 +164,7 @@ describe('people behind a figure', () => {
     expect((await admin.call(endpoints.why, { query: past })).people).toEqual([]);
   });
 
-  test('are taken out as a file with the figure: all of them, with their numbers, formulas kept from running', async () => {
+  test('are taken out as a file with the figure: all of them, with their numbers', async () => {
     const cell = { measure: 'leavers', by: 'whole', ...october, key: 'all', month: '2026-10' } as const;
     const shown = await opened(admin, cell);
     const response = await admin.send(endpoints.whyFile, { query: { ...cell, format: 'csv' } });

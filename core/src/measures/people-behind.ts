@@ -27,13 +27,14 @@ export type Cell = { code: number; all: boolean; end: Day };
 export const peopleBehind = (facts: Facts, ask: CrossAsk, { code, all, end }: Cell): WhyPerson[] => {
   const { months } = monthsAsked(ask);
   const { measure } = ask;
-  const isFte = measure === 'fte' || measure === 'fteAtWork';
   const { presences } = facts;
   const close = dayNumber(end);
   const { classes } = ask.narrowing;
   const found: WhyPerson[] = [];
   const isOurs = ({ inside, misses, code: own }: Stretch): boolean =>
     inside && misses === 0 && (all || own === code);
+  if (measure === 'fte' || measure === 'fteAtWork')
+    return sharesBehind(facts, ask, close, isOurs).sort(inOrder);
   const visit = (stretch: Stretch): void => {
     if (!isOurs(stretch)) return;
     const { presence, person, from, until, isFirst, isLast, segment } = stretch;
@@ -55,8 +56,7 @@ export const peopleBehind = (facts: Facts, ask: CrossAsk, { code, all, end }: Ce
     if (classes?.length && !classes.includes(reason)) return;
     at(last, { day: boundOf(last) as Day, class: reason });
   };
-  if (!isFte) walk(facts, presencesWalked(facts), { ...ask, from: months.first, until: months.last }, visit);
-  else found.push(...sharesBehind(facts, ask, close, isOurs));
+  walk(facts, presencesWalked(facts), { ...ask, from: months.first, until: months.last }, visit);
   return found.sort(inOrder);
 };
 

@@ -1,9 +1,15 @@
 // A cross table as rows of a file: months as columns.
-import { type CrossFileQuery, type CrossOut, type MeasureName, measureWords } from '@gremium/contract';
+import {
+  type CrossFileQuery,
+  type CrossOut,
+  type MeasureName,
+  measureWords,
+  reportHeads,
+} from '@gremium/contract';
 import { FileOut } from '../files/file-out';
 import { type Cell, writeCsv } from '../files/write-csv';
 import { writeXlsx } from '../files/write-xlsx';
-import { reportHead, reportHeads } from './report-head';
+import { reportHead } from './report-head';
 
 const formats: Record<MeasureName, string> = {
   headcount: '0',

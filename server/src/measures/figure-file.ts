@@ -1,39 +1,16 @@
 // The people behind one figure as rows of a file, under the figure and how it was asked for.
-import { type CrossOut, type WhyFileQuery, type WhyOut, measureWords } from '@gremium/contract';
+import {
+  type CrossOut,
+  type WhyFileQuery,
+  type WhyOut,
+  figureHeads,
+  measureWords,
+  reportHeads,
+} from '@gremium/contract';
 import { FileOut } from '../files/file-out';
 import { type Cell, writeCsv } from '../files/write-csv';
 import { writeXlsx } from '../files/write-xlsx';
-import { reportHead, reportHeads } from './report-head';
-
-type Word =
-  'number' | 'name' | 'title' | 'unit' | 'firstDay' | 'lastDay' | 'class' | 'people' | 'leavers' | 'mean';
-
-const words: Record<'en' | 'de', Record<Word, string>> = {
-  en: {
-    number: 'Person number',
-    name: 'Name',
-    title: 'Title',
-    unit: 'Unit',
-    firstDay: 'First day',
-    lastDay: 'Last day',
-    class: 'Reason class',
-    people: 'People',
-    leavers: 'Leavers of the twelve months',
-    mean: 'Mean headcount at their closes',
-  },
-  de: {
-    number: 'Personalnummer',
-    name: 'Name',
-    title: 'Bezeichnung',
-    unit: 'Einheit',
-    firstDay: 'Erster Tag',
-    lastDay: 'Letzter Tag',
-    class: 'Grund',
-    people: 'Personen',
-    leavers: 'Austritte der zwölf Monate',
-    mean: 'Mittlerer Personalbestand an ihren Enden',
-  },
-};
+import { reportHead } from './report-head';
 
 /** The file of one figure: `table` is that of its month, for what it was narrowed to and the scope. */
 export const figureFile = async (
@@ -46,7 +23,7 @@ export const figureFile = async (
   const { all, none } = reportHeads[language];
   const value = key === 'all' || by === 'whole' ? all : why.label?.[language] || none;
   const title = `${measures[measure]}, ${dimensions[by]}: ${value}, ${month}`;
-  const [first, ...head] = reportHead(title, table, { query, moment });
+  const [first, ...head] = reportHead(title, { ...table, entry: why.entry }, { query, moment });
   const top = [first as Cell[], ...figureLines(why, query), ...head];
   const columns = columnsOf(query);
   const rows = [
@@ -57,7 +34,7 @@ export const figureFile = async (
   const name = `${measures[measure]} ${value} ${month}`;
   if (format === 'csv') return new FileOut(name, format, writeCsv(rows));
   const sheet = {
-    name: words[language].people,
+    name: figureHeads[language].people,
     rows,
     headings: top.length,
     widths: [20, 30, 34, 30, 14, 20],
@@ -70,7 +47,7 @@ const isFte = ({ measure }: WhyFileQuery): boolean => measure === 'fte' || measu
 // The figure and what it is made of.
 const figureLines = ({ value, leavers, average, total }: WhyOut, query: WhyFileQuery): Cell[][] => {
   const { measure, language } = query;
-  const said = words[language];
+  const said = figureHeads[language];
   const name = measureWords[language].measures[measure];
   const share = value !== null && isFte(query) ? value / 100 : value;
   if (measure !== 'turnover')
@@ -90,7 +67,7 @@ type Column = { head: string; cell: (person: WhyOut['people'][number]) => Cell }
 
 const columnsOf = (query: WhyFileQuery): Column[] => {
   const { measure, language } = query;
-  const said = words[language];
+  const said = figureHeads[language];
   const { measures, classes } = measureWords[language];
   const isLeaving = measure === 'turnover' || measure === 'leavers';
   const columns: (Column | false)[] = [

@@ -1,40 +1,15 @@
 // The lines above a report that is taken out: what it is, the two clocks, whom it counts.
-import { type CrossFileQuery, type CrossOut, type DimensionName, measureWords } from '@gremium/contract';
+import {
+  type CrossFileQuery,
+  type CrossOut,
+  type DimensionName,
+  type ReportHeads,
+  measureWords,
+  reportHeads,
+} from '@gremium/contract';
 import type { Cell } from '../files/write-csv';
 
 type Asked = Pick<CrossFileQuery, 'narrow' | 'language'>;
-
-type Heads = {
-  inEffect: string;
-  recorded: string;
-  entry: string;
-  part: string;
-  narrowed: string;
-  all: string;
-  none: string;
-};
-
-// Heads of the lines above the table; names of measures and dimensions are those of the page.
-export const reportHeads: Record<'en' | 'de', Heads> = {
-  en: {
-    inEffect: 'In effect on',
-    recorded: 'As recorded by',
-    entry: 'after entry',
-    part: 'People in',
-    narrowed: 'Narrowed to',
-    all: 'All',
-    none: 'None',
-  },
-  de: {
-    inEffect: 'In Kraft am',
-    recorded: 'Bekannt bis',
-    entry: 'nach Eintrag',
-    part: 'Personen in',
-    narrowed: 'Eingegrenzt auf',
-    all: 'Alle',
-    none: 'Ohne',
-  },
-};
 
 /** Of a table, or of one of its figures; ends with a blank line. */
 export const reportHead = (
@@ -54,7 +29,7 @@ export const reportHead = (
   ];
 };
 
-const narrowedTo = (table: Pick<CrossOut, 'chips'>, { narrow, language }: Asked, said: Heads): string =>
+const narrowedTo = (table: Pick<CrossOut, 'chips'>, { narrow, language }: Asked, said: ReportHeads): string =>
   narrow
     .split(';')
     .map((part) => {

@@ -99,11 +99,11 @@ export class Neighbourhood {
       of('placement', 'forPlacementId', placements),
     ]);
     const standing = await this.want([of('placement', 'forPlacementId', thingsIn(belonging, 'placement'))]);
-    // not pushed one to the other: a file may bring more rows than a call takes arguments
     const isOver = ({ section, until, values }: Row) =>
       section === 'placement' &&
       running.has((values as unknown as Owned).employmentId) &&
       !isBefore(after as Day, until);
+    // not pushed one to the other: a file may bring more rows than a call takes arguments
     let named: readonly Row[] = [...first, ...belonging, ...standing].filter((row) => !isOver(row));
     for (let step = 0; step < 3; step++) named = await this.loadNamed(named);
     await this.want([of('grade_range', 'gradeId', [...this.register.things('grade')])]);

@@ -9,6 +9,7 @@ import {
 } from '@gremium/contract';
 import { addMonths, endOfMonth, startOfMonth } from '@gremium/core';
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useSearchParams } from 'react-router';
 import { call } from '../api';
@@ -83,7 +84,7 @@ export const PEOPLE = 500;
 /** The cell that is open, as `key~month` in the address; its people page by page. */
 export const useWhy = (asked: Asked, cell: { key: string; month: string }) => {
   const { query } = useLens();
-  return useInfiniteQuery({
+  const why = useInfiniteQuery({
     queryKey: ['why', asked, cell, query],
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
@@ -97,6 +98,13 @@ export const useWhy = (asked: Asked, cell: { key: string; month: string }) => {
     placeholderData: keepPreviousData,
     retry: false,
   });
+  // something was recorded between two pages: they are asked for anew, or somebody might be missing or twice
+  const { data, refetch } = why;
+  const isMixed = new Set(data?.pages.map(({ entry }) => entry)).size > 1;
+  useEffect(() => {
+    if (isMixed) void refetch();
+  }, [isMixed, data, refetch]);
+  return why;
 };
 
 /** Where a report is taken out as a file: a table, or with a cell the people behind it. */
