@@ -24,6 +24,7 @@ export * from './people/names';
 export * from './people/pay-range';
 export * from './people/status';
 export * from './people/yearly';
+export * from './rules/read-number';
 export * from './structure/day-roll-up';
 export * from './structure/fraction';
 export * from './structure/holdings';

@@ -15,6 +15,7 @@ import type {
 import { gives, importFields } from '@gremium/contract';
 import { uncoveredWrites } from '../access/reach';
 import { laws } from '../laws';
+import { decimalSignOf } from '../rules/read-number';
 import { isBefore, later } from '../time/calendar';
 import { Draft, type NewId } from '../time/draft';
 import type { Offence } from '../time/offence';
@@ -24,7 +25,7 @@ import { applyRow, faultOf } from './apply-row';
 import { LookUps } from './look-ups';
 import { Managers } from './managers';
 import { type DayOrder, dayOrderOf, readDay } from './read-cell';
-import { type Cells, readChoices, readPlain, type Said } from './read-row';
+import { type Cells, type Habits, readChoices, readPlain, type Said } from './read-row';
 import { People, recognise, refuseTwins } from './recognise';
 
 export type FileRow = { row: number; cells: Cells };
@@ -73,15 +74,14 @@ export type RowResult = {
 export type Imported = { results: RowResult[]; change: Change };
 
 /** What is known of a file beyond the portion of its rows that is being planned. */
-export type WholeFile = {
-  /** How the days of each column are to be read. */
-  orders: ReadonlyMap<ImportField, DayOrder>;
+export type WholeFile = Habits & {
   /** The rows read so far by number, email and person: none may come twice. */
   seen: Map<string, Planned[]>;
 };
 
-export const wholeFile = (rows: readonly FileRow[]): WholeFile => ({
-  orders: dayOrders(rows),
+/** `workbook`: its numbers are numbers, and come with a point whatever its office writes. */
+export const wholeFile = (rows: readonly FileRow[], workbook = false): WholeFile => ({
+  ...habitsOf(rows, workbook),
   seen: new Map(),
 });
 
@@ -289,7 +289,7 @@ const plan = function* (
   const { register, day } = importing;
   const lookUps = new LookUps(register, importing.sees);
   const planned = rows.map((row): Planned => {
-    const { said, faults } = readPlain(row.cells, file.orders);
+    const { said, faults } = readPlain(row.cells, file);
     return { ...row, said, faults, warnings: [], what: 'other', personId: null, on: day, change: null };
   });
   for (const row of planned) recognise(row, people, importing);
@@ -363,17 +363,17 @@ const apply = (row: Planned, { importing, people, lookUps, mayWrite }: Applying)
   else row.personId ??= applied.personId;
 };
 
-const dayOrders = (rows: readonly FileRow[]): Map<ImportField, DayOrder> => {
+const habitsOf = (rows: readonly FileRow[], workbook: boolean): Habits => {
   const orders = new Map<ImportField, DayOrder>();
-  for (const field of Object.keys(importFields) as ImportField[])
-    if (importFields[field].reading === 'day')
-      orders.set(
-        field,
-        dayOrderOf(
-          (function* () {
-            for (const { cells } of rows) if (cells[field] !== undefined) yield cells[field];
-          })(),
-        ),
-      );
-  return orders;
+  const decimals = new Map<ImportField, ',' | '.'>();
+  const column = function* (field: ImportField) {
+    for (const { cells } of rows) if (cells[field] !== undefined) yield cells[field];
+  };
+  for (const field of Object.keys(importFields) as ImportField[]) {
+    const { reading } = importFields[field];
+    if (reading === 'day') orders.set(field, dayOrderOf(column(field)));
+    const sign = reading === 'decimal' ? decimalSignOf(column(field), workbook) : null;
+    if (sign) decimals.set(field, sign);
+  }
+  return { orders, decimals };
 };

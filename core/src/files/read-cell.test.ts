@@ -2,14 +2,10 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { boundOf } from '../time/calendar';
 import { matchColumns } from './match-columns';
-import { dayOrderOf, readDay, readDecimal } from './read-cell';
+import { dayOrderOf, readDay } from './read-cell';
 
 const dayOf = (text: string, order: 'day_first' | 'month_first' = 'day_first') => {
   const read = readDay(text, order);
-  return 'value' in read ? read.value : [read.problem.code, ...read.offers].join(' ');
-};
-const numberOf = (text: string, most?: number) => {
-  const read = readDecimal(text, most);
   return 'value' in read ? read.value : [read.problem.code, ...read.offers].join(' ');
 };
 
@@ -55,35 +51,6 @@ describe('days in cells', () => {
       }),
       { numRuns: 300 },
     );
-  });
-});
-
-describe('numbers in cells', () => {
-  test.each([
-    ['3100', '3100'],
-    ['3100,50', '3100.5'],
-    ['3,100.50', '3100.5'],
-    ['3.100,50', '3100.5'],
-    ["3'100.50", '3100.5'],
-    ['3 100,50', '3100.5'],
-    ['1.234.567', '1234567'],
-    ['0,600', '0.6'],
-    ['12.5', '12.5'],
-    ['007', '7'],
-    ['-12,30', '-12.3'],
-    ['1,234', 'number_ambiguous 1.2340 1234'],
-    ['1.2340', '1.234'],
-    ['1.23.4', 'number_unread'],
-    ['about 3', 'number_unread'],
-  ])('%s is %s', (text, expected) => expect(numberOf(text)).toBe(expected));
-
-  test('what cannot be meant is not a reading: hours of a week are at most 168', () => {
-    expect(numberOf('37.500', 168)).toBe('37.5');
-  });
-
-  test('each reading offered of an ambiguous number is read without doubt', () => {
-    const offers = numberOf('2.500').split(' ').slice(1);
-    expect(offers.map((offer) => numberOf(offer))).toEqual(['2.5', '2500']);
   });
 });
 

@@ -97,36 +97,6 @@ export const readDay = (text: string, order: DayOrder): CellReading<Day> => {
   return refused(problem('day_unreal', { text }), [last, addDays(last, 1)]);
 };
 
-/**
- * A number written with point or comma, groups of thousands by space, point, comma or apostrophe, as decimal text. One
- * separator before just three digits can be either (`1,234`): refused with both readings, unless `most` leaves one of them.
- */
-export const readDecimal = (text: string, most = Infinity): CellReading<string> => {
-  const bare = text.replace(/[\s\u00a0'’]/g, '').replace(/^\+/, '');
-  if (!/^-?\d+([.,]\d+)*$/.test(bare)) return refused(problem('number_unread', { text }));
-  const marks = [...bare.matchAll(/[.,]/g)].map(([mark]) => mark);
-  const plain = (decimal: string | null): string => {
-    const [whole = '', part = ''] = decimal === null ? [bare] : bare.split(decimal).slice(-2);
-    const before = decimal === null ? whole : bare.slice(0, bare.lastIndexOf(decimal));
-    const digits = before.replace(/[.,]/g, '').replace(/^(-?)0+(?=\d)/, '$1');
-    const cut = part.replace(/0+$/, '');
-    return decimal !== null && cut !== '' ? `${digits}.${cut}` : digits;
-  };
-  if (marks.length === 0) return { value: plain(null) };
-  const last = marks.at(-1) as string;
-  const isMixed = marks.some((mark) => mark !== last);
-  if (isMixed) return { value: plain(last) };
-  const isGrouped = /^-?\d{1,3}([.,]\d{3})+$/.test(bare);
-  if (marks.length > 1)
-    return isGrouped ? { value: plain(null) } : refused(problem('number_unread', { text }));
-  if (!isGrouped || bare.startsWith('0') || bare.startsWith('-0')) return { value: plain(last) };
-  const readings = [plain(last), plain(null)].filter((reading) => Math.abs(Number(reading)) <= most);
-  if (readings.length === 1) return { value: readings[0] as string };
-  // four places: typed again, only one reading is left
-  const [decimal, grouped] = [bare.replace(last, '.'), plain(null)];
-  return refused(problem('number_ambiguous', { text }), [`${decimal}0`, grouped]);
-};
-
 /** One of a closed set of words; `words` gives each value's spellings, folded. */
 export const readWord = <T extends string>(
   text: string,

@@ -3,7 +3,15 @@ import { CLEAR, Decimal, importFields } from '@gremium/contract';
 import { fold } from '../people/names';
 import { problem } from '../time/problem';
 import type { Choice, LookUps } from './look-ups';
-import { type CellReading, type DayOrder, readDay, readDecimal, readWord } from './read-cell';
+import { asHundredths, readColumnNumber } from '../rules/read-number';
+import { type CellReading, type DayOrder, readDay, readWord } from './read-cell';
+
+/** How the columns of a file write their days and numbers. */
+export type Habits = {
+  orders: ReadonlyMap<ImportField, DayOrder>;
+  /** The decimal sign that a column shows. */
+  decimals: ReadonlyMap<ImportField, ',' | '.'>;
+};
 
 /** The cells of one row by field, blanks left out, trimmed. */
 export type Cells = Partial<Record<ImportField, string>>;
@@ -62,21 +70,19 @@ const LONGEST: Partial<Record<ImportField, number>> = { number: 20, email: 400, 
 export type RowReading = { said: Said; faults: Fault[] };
 
 /** Hours and shares in hundredths: weekly hours up to 168, FTE up to 1.5. */
-const hundredths = (text: string, most: number): CellReading<number> => {
+const hundredths = (text: string, most: number, decimal: ',' | '.' | null): CellReading<number> => {
+  const isPercent = text.trim().endsWith('%');
   const bare = text.replace(/\s*(%|h|hours|std\.?|stunden)$/i, '');
-  const read = readDecimal(bare, most);
-  if ('problem' in read) return read;
-  const value = Math.round(Number(read.value) * 100) / (text.trim().endsWith('%') ? 100 : 1);
-  if (value <= 0 || value > most * 100)
-    return { problem: problem('share_range', { least: '0', most: String(most) }), offers: [] };
-  return { value: Math.round(value) };
+  const read = readColumnNumber(bare, decimal, isPercent ? most * 100 : most);
+  if ('problem' in read || !isPercent) return asHundredths(read, most);
+  return asHundredths({ value: String(Number(read.value) / 100) }, most);
 };
 
 const code = (text: string, form: RegExp, wrong: 'country_invalid' | 'currency_invalid' | 'value_invalid') =>
   form.test(text) ? { value: text } : { problem: problem(wrong, { text }), offers: [] };
 
 /** Reads the cells of a row but for those that name things; these are read by `readChoices` once the day is known. */
-export const readPlain = (cells: Cells, orders: ReadonlyMap<ImportField, DayOrder>): RowReading => {
+export const readPlain = (cells: Cells, habits: Habits): RowReading => {
   const said: Record<string, unknown> = {};
   const faults: Fault[] = [];
   for (const [field, text] of Object.entries(cells) as [ImportField, string][]) {
@@ -87,24 +93,25 @@ export const readPlain = (cells: Cells, orders: ReadonlyMap<ImportField, DayOrde
       else faults.push({ field, problem: problem('clear_refused', {}), offers: [] });
       continue;
     }
-    const read = readOne(field, text, orders.get(field) ?? 'day_first');
+    const read = readOne(field, text, habits);
     if ('problem' in read) faults.push({ field, ...read });
     else said[field] = read.value;
   }
   return { said: said as Said, faults };
 };
 
-const amount = (text: string): CellReading<string> => {
-  const read = readDecimal(text);
+const amount = (text: string, decimal: ',' | '.' | null): CellReading<string> => {
+  const read = readColumnNumber(text, decimal);
   if ('problem' in read || Decimal.safeParse(read.value).success) return read;
   return { problem: problem('decimal_invalid', { text }), offers: [] };
 };
 
-const readOne = (field: ImportField, text: string, order: DayOrder): CellReading<unknown> => {
-  if (importFields[field].reading === 'day') return readDay(text, order);
-  if (field === 'hours') return hundredths(text, 168);
-  if (field === 'fte') return hundredths(text, 1.5);
-  if (field === 'pay') return amount(text);
+const readOne = (field: ImportField, text: string, habits: Habits): CellReading<unknown> => {
+  if (importFields[field].reading === 'day') return readDay(text, habits.orders.get(field) ?? 'day_first');
+  const decimal = habits.decimals.get(field) ?? null;
+  if (field === 'hours') return hundredths(text, 168, decimal);
+  if (field === 'fte') return hundredths(text, 1.5, decimal);
+  if (field === 'pay') return amount(text, decimal);
   if (field === 'gender') return readWord(text, GENDERS);
   if (field === 'basis') return readWord(text, BASES);
   if (field === 'nationality') return code(text.toUpperCase(), /^[A-Z]{2}$/, 'country_invalid');

@@ -33,6 +33,8 @@ export type PlanAsk = {
   fields: ImportField[];
   viewer: Viewer;
   day: Day;
+  /** Whether the file is a workbook. */
+  workbook: boolean;
   newNumbers: boolean;
   onRow: (done: number, total: number) => void;
 };
@@ -61,7 +63,7 @@ type Loaded = { portion: FileRow[]; near: Neighbourhood };
 export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Decision<PlannedImport>> => {
   const rows = await ask.rows();
   await deciding.near.loadAll(REFERENCE);
-  const file = wholeFile(rows);
+  const file = wholeFile(rows, ask.workbook);
   const isApart = areRowsApart(ask.fields);
   const standIns = new Set<string>();
   // no number that somebody could have typed begins so

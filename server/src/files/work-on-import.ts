@@ -93,6 +93,7 @@ const planAsk = ({ db, kept, viewer, onProgress }: Ask) => ({
   fields: kept.columns.flatMap(({ field }) => field ?? []),
   viewer,
   day: kept.day as Day,
+  workbook: kept.format === 'xlsx',
   newNumbers: kept.newNumbers,
   onRow: (done: number, total: number) => {
     if (done % 500 === 0 || done === total) onProgress(done, total);

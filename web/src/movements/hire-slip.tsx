@@ -5,7 +5,9 @@ import { useId } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useFormat } from '../texts/format';
-import { Choice, DayInput, listOptions } from '../ui/field-input';
+import { usePayInWords } from '../people/pay-in-words';
+import { Choice, DayInput, Understood, listOptions } from '../ui/field-input';
+import { readAmount } from '../ui/typed';
 import { type LocalDraft, keepDraft } from './drafts';
 import { MovementSlip } from './movement-slip';
 import { ReasonField, SlipField, type Words } from './slip-parts';
@@ -52,12 +54,8 @@ const termsOf = (
 
 const isEmail = (contact: string): boolean => contact.includes('@');
 
-const inputOf = (content: HireContent, terms: Terms): HireInput => {
+const inputOf = (content: HireContent, terms: Terms, amount: string | null): HireInput => {
   const { positionId, firstDay, given, family, contact = '', phone = '', birthDate, lastDay } = content;
-  const amount = (content.amount ?? '')
-    .trim()
-    .replace(/[\s’']/g, '')
-    .replace(',', '.');
   const contacts = [
     ...(contact.trim().length >= 3
       ? [{ kind: isEmail(contact) ? ('email' as const) : ('phone' as const), value: contact.trim() }]
@@ -97,12 +95,14 @@ export const HireSlip = ({ draft }: { draft: LocalDraft }) => {
   const { today } = useLens();
   const id = useId();
   const content = draft.content as HireContent;
+  const payInWords = usePayInWords();
   const showing = useSlipShowing([content.positionId]);
   const put = (changes: Partial<HireContent>) => keepDraft({ ...draft, content: { ...content, ...changes } });
   if (!showing) return <p className="waiting">{t('waiting')}</p>;
   const { register, nameOf } = showing;
   const terms = termsOf(showing, content);
-  const input = inputOf(content, terms);
+  const typed = content.amount?.trim() ? readAmount(content.amount, i18n.language) : null;
+  const input = inputOf(content, terms, typed && 'value' in typed ? String(typed.value) : null);
   const isNamed = Boolean(content.given?.trim() || content.family?.trim());
   const range = rangeOf(register, content, terms.currency);
   const text = (field: 'given' | 'family' | 'contact' | 'phone' | 'amount', autoFocus = false) => (
@@ -126,6 +126,7 @@ export const HireSlip = ({ draft }: { draft: LocalDraft }) => {
       asking={{ kind: 'hire', input }}
       missing={[
         ...(isNamed ? [] : [t('slip.needsName')]),
+        ...(typed && 'problem' in typed ? [t('slip.needsAmount')] : []),
         ...(input.person && 'contacts' in input.person && input.person.contacts.length > 0
           ? []
           : [t('slip.needsContact')]),
@@ -163,14 +164,24 @@ export const HireSlip = ({ draft }: { draft: LocalDraft }) => {
           id={`${id}amount`}
           label={t('slip.payMonth', { currency: terms.currency ?? '' })}
           source={
-            range &&
-            t('slip.range', {
-              minimum: format.decimal(range.minimum),
-              maximum: format.decimal(range.maximum),
-            })
+            !range || typed
+              ? null
+              : t('slip.range', {
+                  minimum: format.decimal(range.minimum),
+                  maximum: format.decimal(range.maximum),
+                })
           }
         >
           {text('amount')}
+          {typed && (
+            <Understood
+              read={typed}
+              say={(amount) =>
+                payInWords({ amount: String(amount), currency: terms.currency ?? '', basis: 'month', range })
+              }
+              onTake={(amount) => put({ amount })}
+            />
+          )}
         </SlipField>
       </div>
       <div className="pair">

@@ -73,6 +73,7 @@ export const MovementSlip = (props: SlipProps) => {
       <form
         className="slipbody"
         id="slip"
+        onKeyDown={keepEnter}
         onSubmit={(event) => {
           event.preventDefault();
           // also before its checks have come: they are made again, and nothing is written that does not pass them
@@ -118,6 +119,12 @@ export const MovementSlip = (props: SlipProps) => {
       </footer>
     </>
   );
+};
+
+// Enter in a picker or an open list confirms what is chosen there, and nothing else: only a plain field completes the slip.
+const keepEnter = (event: React.KeyboardEvent): void => {
+  if (event.key === 'Enter' && (event.target as Element).closest('.ant-picker, .ant-select'))
+    event.preventDefault();
 };
 
 type ResultProps = { moved: Moved; title: string; showing: Showing; firstDay: string; isHire: boolean };

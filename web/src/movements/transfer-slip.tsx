@@ -6,7 +6,9 @@ import { useId, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { call } from '../api';
 import { useLens } from '../frame/lens';
-import { DayInput } from '../ui/field-input';
+import { useFormat } from '../texts/format';
+import { DayInput, Understood } from '../ui/field-input';
+import { readHours } from '../ui/typed';
 import { type LocalDraft, keepDraft } from './drafts';
 import { MovementSlip } from './movement-slip';
 import { ReasonField, SlipField, type Words } from './slip-parts';
@@ -81,7 +83,8 @@ const Finder = ({
 
 /** The slip of a permanent transfer: who, where to, from which day, why. */
 export const TransferSlip = ({ draft }: { draft: LocalDraft }) => {
-  const { t } = useTranslation();
+  const { t, i18n } = useTranslation();
+  const format = useFormat();
   const { today } = useLens();
   const id = useId();
   const content = draft.content as TransferContent;
@@ -90,7 +93,7 @@ export const TransferSlip = ({ draft }: { draft: LocalDraft }) => {
   const put = (changes: Partial<TransferContent>) =>
     keepDraft({ ...draft, content: { ...content, ...changes } });
   if (!showing) return <p className="waiting">{t('waiting')}</p>;
-  const hours = (content.hours ?? '').replace(',', '.');
+  const hours = content.hours?.trim() ? readHours(content.hours, i18n.language) : null;
   const input: TransferInput | null =
     personId && positionId
       ? {
@@ -98,7 +101,7 @@ export const TransferSlip = ({ draft }: { draft: LocalDraft }) => {
           positionId,
           firstDay,
           reasonId: content.reasonId ?? null,
-          ...(/^\d+(\.\d+)?$/.test(hours) ? { hours: Math.round(Number(hours) * 100) } : {}),
+          ...(hours && 'value' in hours ? { hours: hours.value as number } : {}),
         }
       : null;
   const position = content.position ?? showing.nameOf('position', positionId);
@@ -111,6 +114,7 @@ export const TransferSlip = ({ draft }: { draft: LocalDraft }) => {
       missing={[
         ...(personId ? [] : [t('slip.needsPerson')]),
         ...(positionId ? [] : [t('slip.needsPosition')]),
+        ...(hours && 'problem' in hours ? [t('slip.needsHours')] : []),
       ]}
       words={content.words ?? {}}
       onWords={(words) => put({ words })}
@@ -159,6 +163,13 @@ export const TransferSlip = ({ draft }: { draft: LocalDraft }) => {
             value={content.hours ?? ''}
             onChange={(event) => put({ hours: event.target.value })}
           />
+          {hours && (
+            <Understood
+              read={hours}
+              say={(read) => t('slip.hoursRead', { hours: format.hundredths(read as number) })}
+              onTake={(text) => put({ hours: text })}
+            />
+          )}
         </SlipField>
       </div>
       <ReasonField

@@ -52,6 +52,13 @@ export const useFormat = () => {
       /** Hundredths as 1.00. */
       hundredths: (n: number) => twoPlaces.format(n / 100),
       decimal: (text: string) => number.format(Number(text)),
+      /** Decimal text with two places, or as many as it has. */
+      amount: (text: string) =>
+        new Intl.NumberFormat(locale, { minimumFractionDigits: 2, maximumFractionDigits: 4 }).format(
+          Number(text),
+        ),
+      /** A fraction as a signed per cent: +2.9 %. */
+      changeOf: (of: number) => `${of > 0 ? '+' : of < 0 ? '−' : ''}${onePlace.format(Math.abs(of * 100))} %`,
       money: (amount: number, currency: string) =>
         `${new Intl.NumberFormat(locale, { maximumFractionDigits: 0 }).format(amount)} ${currency}`,
       locale,

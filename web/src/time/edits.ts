@@ -11,10 +11,11 @@ import {
 } from '@gremium/contract';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
+import { useTranslation } from 'react-i18next';
 import { Refused, call } from '../api';
 import { discardDraft, keepDraft, useDraft } from '../movements/drafts';
-import { asWire } from '../ui/field-input';
 import { fieldsOf } from '../ui/fields';
+import { readTyped } from '../ui/typed';
 
 export type Mode = 'set' | 'mend';
 export type SectionEdit = {
@@ -35,13 +36,20 @@ type Content = { edits: Record<string, SectionEdit>; reason: string };
 
 export const editKey = (section: SectionName, thing: number): string => `${section} ${thing}`;
 
-const wireEdit = ({ section, mode, from, row, values }: SectionEdit): Edit => {
-  const fields = fieldsOf[section] ?? [];
+const typedIn = ({ section, values }: SectionEdit, language: string) =>
+  Object.entries(values).map(([name, value]) => {
+    const field = fieldsOf[section]?.find((candidate) => candidate.name === name);
+    return [name, field ? readTyped(field, value, language) : { value }] as const;
+  });
+
+/** Whether all that was typed could be read: else nothing is saved, and the field says why. */
+export const isRead = (edit: SectionEdit, language: string): boolean =>
+  typedIn(edit, language).every(([, read]) => !('problem' in read));
+
+const wireEdit = (edit: SectionEdit, language: string): Edit => {
+  const { mode, from, row } = edit;
   const wired = Object.fromEntries(
-    Object.entries(values).map(([name, value]) => {
-      const field = fields.find((candidate) => candidate.name === name);
-      return [name, field ? asWire(field, value) : value];
-    }),
+    typedIn(edit, language).map(([name, read]) => [name, 'problem' in read ? edit.values[name] : read.value]),
   );
   return mode === 'mend'
     ? { mode: 'mend', row, values: wired }
@@ -50,6 +58,7 @@ const wireEdit = ({ section, mode, from, row, values }: SectionEdit): Edit => {
 
 /** Reads and writes the unsaved sections of a record. */
 export const useEdits = (kind: 'person' | 'position', id: number) => {
+  const { language } = useTranslation().i18n;
   const key = `edit${kind}${id}`;
   const draft = useDraft(key);
   const queries = useQueryClient();
@@ -81,7 +90,7 @@ export const useEdits = (kind: 'person' | 'position', id: number) => {
             kind: sections[edit.section].kind as Kind,
             id: edit.thing,
             section: edit.section,
-            edit: wireEdit(edit),
+            edit: wireEdit(edit, language),
             basedOn: edit.basedOn,
           })),
           ...(content.reason ? { reason: content.reason } : {}),

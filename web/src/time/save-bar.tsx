@@ -5,17 +5,19 @@ import { useLens } from '../frame/lens';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Problems } from '../ui/problems';
-import type { Edits } from './edits';
+import { type Edits, isRead } from './edits';
 
 /** Counts unsaved sections at the foot of a record and saves all of them as one entry. */
 export const SaveBar = ({ edits }: { edits: Edits }) => {
-  const { t } = useTranslation();
+  const { t, i18n } = useTranslation();
   const format = useFormat();
   const { today } = useLens();
   const { edits: open, save, keptAt } = edits;
   const count = open.length;
   if (count === 0) return null;
-  const isReady = open.every(({ mode, values }) => mode !== null && Object.keys(values).length > 0);
+  const isReady = open.every(
+    (edit) => edit.mode !== null && Object.keys(edit.values).length > 0 && isRead(edit, i18n.language),
+  );
   const later = open.find(({ mode, from }) => mode === 'set' && from !== today);
   const others =
     save.error instanceof Refused && save.error.problems.every(({ code }) => code === 'conflict');

@@ -1,10 +1,11 @@
 import { useId } from 'react';
-import type { Bound, RecordOut, SectionName } from '@gremium/contract';
+import type { Bound, RecordOut, SectionName, Values } from '@gremium/contract';
 import { addDays } from '@gremium/core';
 import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
+import { rangeOfEmployment, usePayInWords } from '../people/pay-in-words';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { DayInput, FieldInput } from '../ui/field-input';
@@ -50,6 +51,7 @@ export const SectionEditor = ({ edit, edits, showing, fields }: EditorProps) => 
   const format = useFormat();
   const show = useShow(showing);
   const may = useMay();
+  const payInWords = usePayInWords();
   const id = useId();
   const { on } = useLens();
   const shown = (fieldsOf[edit.section] ?? []).filter(({ name }) => !fields || fields.includes(name));
@@ -62,6 +64,20 @@ export const SectionEditor = ({ edit, edits, showing, fields }: EditorProps) => 
     (found) => found.section === edit.section && found.thing === edit.thing,
   );
   const isMend = edit.mode === 'mend';
+  const understood = (value: unknown): string => {
+    const { amount, currency, basis, employmentId } = { ...edit.base, ...edit.values } as Values<'pay'>;
+    const isAlike = currency === edit.base['currency'] && basis === edit.base['basis'];
+    return payInWords({
+      ...{ amount: String(value), currency, basis },
+      before: isAlike && amount ? String(edit.base['amount']) : undefined,
+      range: rangeOfEmployment(
+        showing.register,
+        employmentId,
+        currency,
+        edit.from === '-infinity' ? on : edit.from,
+      ),
+    });
+  };
   return (
     <div className="editor" data-section={edit.section}>
       <div className="modes" role="radiogroup" aria-label={t('edit.how')}>
@@ -120,6 +136,8 @@ export const SectionEditor = ({ edit, edits, showing, fields }: EditorProps) => 
                   showing={showing}
                   on={edit.from === '-infinity' ? on : edit.from}
                   value={field.name in edit.values ? edit.values[field.name] : edit.base[field.name]}
+                  isChanged={field.name in edit.values}
+                  understood={field.name === 'amount' ? understood : undefined}
                   onChange={(value) => change(field.name, value)}
                 />
               </td>

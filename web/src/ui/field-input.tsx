@@ -1,5 +1,5 @@
 import type { ListEntry } from '@gremium/contract';
-import type { Register } from '@gremium/core';
+import { type Register, groupingOf } from '@gremium/core';
 import { DatePicker, Input, Select } from 'antd';
 import dayjs from 'dayjs';
 import { useMemo } from 'react';
@@ -7,7 +7,9 @@ import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
 import { useSession } from '../frame/session';
 import type { Field } from './fields';
-import type { Showing } from './field-value';
+import { type Showing, useShow } from './field-value';
+import { useSentence } from './problems';
+import { type Typed, asTyped, isNumeric, readTyped } from './typed';
 
 type InputProps = {
   id: string;
@@ -86,9 +88,19 @@ export const FieldInput = ({
   field,
   showing,
   on,
+  understood,
+  isChanged = true,
   ...props
-}: InputProps & { field: Field; showing: Showing; on: string }) => {
+}: InputProps & {
+  field: Field;
+  showing: Showing;
+  on: string;
+  /** How a number is said back; left out: as it will be shown. */
+  understood?: ((value: unknown) => string) | undefined;
+  isChanged?: boolean;
+}) => {
   const { t, i18n } = useTranslation();
+  const show = useShow(showing);
   const { id, value, onChange, label } = props;
   if (field.kind === 'day') return <DayInput {...props} />;
   if (field.kind === 'list')
@@ -122,31 +134,48 @@ export const FieldInput = ({
     );
   }
   return (
-    <Input
-      id={id}
-      aria-label={label}
-      className="line-input"
-      variant="underlined"
-      value={asTyped(field, value)}
-      onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
-    />
+    <>
+      <Input
+        id={id}
+        aria-label={label}
+        className="line-input"
+        variant="underlined"
+        value={isChanged && typeof value === 'string' ? value : asTyped(field, value, i18n.language)}
+        onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
+      />
+      {isNumeric(field) && typeof value === 'string' && value !== '' && isChanged && (
+        <Understood
+          read={readTyped(field, value, i18n.language)}
+          say={understood ?? ((read) => show(field, read))}
+          onTake={onChange}
+        />
+      )}
+    </>
   );
 };
 
-// Numbers stay texts while they are typed ("37." is on the way to 37.5); `asWire` makes them numbers when they are sent.
-const asTyped = (field: Field, value: unknown): string => {
-  if (value === null || value === undefined) return '';
-  if (field.kind === 'hundredths' && typeof value === 'number') return String(value / 100);
-  return String(value);
-};
-
-/** What was typed as the wire wants it; what is no number stays a text and is refused by the server, naming the field. */
-export const asWire = (field: Field, value: unknown): unknown => {
-  if (typeof value !== 'string') return value;
-  const plain = value.trim().replace(',', '.');
-  if (field.kind === 'hundredths' && /^\d+(\.\d{1,2})?$/.test(plain)) return Math.round(Number(plain) * 100);
-  if (field.kind === 'number' && /^\d+$/.test(plain)) return Number(plain);
-  if (field.kind === 'decimal') return plain;
-  if (field.kind === 'country' || field.kind === 'currency') return plain.toUpperCase();
-  return value;
+/** What was understood of a number that is typed; or what is wrong with it, and the readings to choose from. */
+export const Understood = ({
+  read,
+  say,
+  onTake,
+}: {
+  read: Typed;
+  say: (value: unknown) => string;
+  onTake: (text: string) => void;
+}) => {
+  const { i18n } = useTranslation();
+  const sentence = useSentence();
+  if (!('problem' in read)) return <div className="source understood">{say(read.value)}</div>;
+  const written = (offer: string) => (groupingOf(i18n.language) === '.' ? offer.replace('.', ',') : offer);
+  return (
+    <div className="source brick" role="alert">
+      ! {sentence(read.problem)}{' '}
+      {read.offers.map((offer) => (
+        <button key={offer} type="button" className="textact" onClick={() => onTake(written(offer))}>
+          {written(offer)}
+        </button>
+      ))}
+    </div>
+  );
 };

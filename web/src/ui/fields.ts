@@ -4,13 +4,16 @@ import type { Kind, ListName, SectionName } from '@gremium/contract';
 export type Field =
   | {
       name: string;
-      kind: 'text' | 'day' | 'hundredths' | 'number' | 'decimal' | 'yes_no' | 'country' | 'currency';
+      kind: 'text' | 'day' | 'number' | 'decimal' | 'yes_no' | 'country' | 'currency';
     }
+  /** Hours and shares: `most` in whole ones, `zero` where none is an answer too. */
+  | { name: string; kind: 'hundredths'; most?: number; zero?: true }
   | { name: string; kind: 'choice'; options: readonly string[] }
   | { name: string; kind: 'list'; list: ListName }
   | { name: string; kind: 'thing'; of: Kind };
 
 const text = (name: string): Field => ({ name, kind: 'text' });
+const hours = (name: string) => ({ name, kind: 'hundredths', most: 168 }) as const;
 const day = (name: string): Field => ({ name, kind: 'day' });
 const thing = (name: string, of: Kind): Field => ({ name, kind: 'thing', of });
 const list = (name: string, of: ListName): Field => ({ name, kind: 'list', list: of });
@@ -59,10 +62,10 @@ export const fieldsOf: Partial<Record<SectionName, Field[]>> = {
   placement: [
     thing('positionId', 'position'),
     choice('kind', 'primary', 'second', 'temporary', 'acting', 'cover'),
-    { name: 'hours', kind: 'hundredths' },
-    { name: 'fullTime', kind: 'hundredths' },
-    { name: 'lentHours', kind: 'hundredths' },
-    { name: 'awayHours', kind: 'hundredths' },
+    hours('hours'),
+    hours('fullTime'),
+    { ...hours('lentHours'), zero: true },
+    { ...hours('awayHours'), zero: true },
     list('reasonId', 'reason'),
   ],
   pay: [
@@ -83,7 +86,7 @@ export const fieldsOf: Partial<Record<SectionName, Field[]>> = {
     thing('costCentreId', 'cost_centre'),
     thing('legalEntityId', 'legal_entity'),
     thing('gradeId', 'grade'),
-    { name: 'hours', kind: 'hundredths' },
+    hours('hours'),
     { name: 'temporary', kind: 'yes_no' },
   ],
   position_limits: [

@@ -1,0 +1,57 @@
+// What was typed into a field as the wire wants it: numbers by the one reader, in the language they are shown in.
+import type { Problem } from '@gremium/contract';
+import { Decimal } from '@gremium/contract';
+import { groupingOf, problem, readHundredths, readNumber } from '@gremium/core';
+import type { Field } from './fields';
+
+/** A value for the wire, or what is wrong with the text and the readings there are of it. */
+export type Typed = { value: unknown } | { problem: Problem; offers: string[] };
+
+/** Fields whose texts are read as numbers. */
+export const isNumeric = ({ kind }: Field): boolean =>
+  kind === 'hundredths' || kind === 'number' || kind === 'decimal';
+
+/** An amount of money as decimal text. */
+export const readAmount = (text: string, language: string): Typed => {
+  const read = readNumber(text, groupingOf(language));
+  if ('problem' in read || Decimal.safeParse(read.value).success) return read;
+  return { problem: problem('decimal_invalid', { text }), offers: [] };
+};
+
+/** Weekly hours as hundredths: above 0, at most 168. */
+export const readHours = (text: string, language: string): Typed =>
+  readHundredths(text, groupingOf(language), MOST_HOURS);
+
+const MOST_HOURS = 168;
+const MOST = 10_000;
+
+const readWhole = (text: string, language: string): Typed => {
+  const read = readNumber(text, groupingOf(language));
+  if ('problem' in read) return read;
+  return /^\d+$/.test(read.value)
+    ? { value: Number(read.value) }
+    : { problem: problem('number_unread', { text }), offers: [] };
+};
+
+/** Reads what stands in a field; texts that are no numbers come back with a problem, everything else as it is. */
+export const readTyped = (field: Field, value: unknown, language: string): Typed => {
+  if (typeof value !== 'string') return { value };
+  if (field.kind === 'decimal') return readAmount(value, language);
+  if (field.kind === 'number') return readWhole(value, language);
+  if (field.kind === 'hundredths') {
+    const { most = MOST, zero = false } = field;
+    return zero && /^0+([.,]0+)?$/.test(value.trim())
+      ? { value: 0 }
+      : readHundredths(value, groupingOf(language), most);
+  }
+  if (field.kind === 'country' || field.kind === 'currency') return { value: value.trim().toUpperCase() };
+  return { value };
+};
+
+/** A number as somebody would type it in a language: with its decimal sign and without groups. */
+export const asTyped = (field: Field, value: unknown, language: string): string => {
+  if (value === null || value === undefined) return '';
+  const isKept = field.kind === 'hundredths' && typeof value === 'number';
+  const text = isKept ? String(value / 100) : String(value);
+  return isNumeric(field) && groupingOf(language) === '.' ? text.replace('.', ',') : text;
+};
