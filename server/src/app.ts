@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { setTimeout } from 'node:timers/promises';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import cookie from '@fastify/cookie';
@@ -9,7 +10,7 @@ import swagger from '@fastify/swagger';
 import swaggerUi from '@fastify/swagger-ui';
 import type { ProblemCode, ProblemDetails } from '@gremium/contract';
 import { problem } from '@gremium/core';
-import fastify, { type FastifyInstance, type FastifyRequest } from 'fastify';
+import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
 import {
   hasZodFastifySchemaValidationErrors,
   jsonSchemaTransform,
@@ -17,7 +18,7 @@ import {
   validatorCompiler,
 } from 'fastify-type-provider-zod';
 import { type DemoAccount, serveAccess } from './access/access.endpoints';
-import { Failure } from './database/failure';
+import { Failure, problemOf, unavailable } from './database/failure';
 import { serveFiles } from './files/files.endpoints';
 import { serveMeasures } from './measures/measures.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
@@ -26,6 +27,7 @@ import { servePeople } from './people/people.endpoints';
 import { serveStructure } from './structure/structure.endpoints';
 import type { Server } from './time/act';
 import { serveFind } from './time/find.endpoints';
+import { keepTidy } from './time/housekeeping';
 import { serveJournal } from './time/journal.endpoints';
 import { serveRecords } from './time/records.endpoints';
 import { RegisterThread } from './time/register-thread';
@@ -37,6 +39,8 @@ export type Options = {
   signInsAMinute?: number;
   log?: boolean;
   loadRegister?: boolean;
+  /** Addresses of proxies whose word about the caller's address and protocol is taken. */
+  trustedProxies?: string[];
 };
 
 /** The whole application over one database. */
@@ -44,16 +48,16 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
   const app = fastify({
     logger: options.log ? { level: 'warn' } : false,
     bodyLimit: 2_000_000,
-    trustProxy: false,
+    trustProxy: options.trustedProxies ?? false,
     routerOptions: { maxParamLength: 200 },
+    // a request that never ends, or a connection that nobody uses, holds nothing for long
+    requestTimeout: 120_000,
+    keepAliveTimeout: 30_000,
+    frameworkErrors: (error, request, reply) => sendProblem(error, request, reply),
   });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
-  app.setErrorHandler((error: Error, request, reply) => {
-    const details = detailsOf(error, request);
-    if (details.status >= 500) request.log.error(error);
-    return reply.status(details.status).type('application/problem+json').send(JSON.stringify(details));
-  });
+  app.setErrorHandler(sendProblem);
   await app.register(helmet, { contentSecurityPolicy: policy, crossOriginEmbedderPolicy: false });
   await app.register(cookie);
   await app.register(rateLimit, { global: false });
@@ -71,10 +75,21 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     api.addHook('onSend', async (_, reply) => {
       reply.header('cache-control', 'no-store');
     });
-    api.get('/api/health', { schema: { hide: true } }, async () => {
-      await server.pool.query('select 1');
-      return { ok: true };
+    api.get('/api/health', { schema: { hide: true } }, async () => ({
+      ok: true,
+      database: await Promise.race([
+        server.pool.query('select 1').then(
+          () => 'answers',
+          () => 'away',
+        ),
+        setTimeout(HEALTH_WAITS, 'silent', { ref: false }),
+      ]),
+    }));
+    let stopTidying = (): void => undefined;
+    api.addHook('onReady', async () => {
+      stopTidying = keepTidy(server);
     });
+    api.addHook('onClose', async () => stopTidying());
     serveAccess(api, server, options);
     serveRecords(api, server);
     serveJournal(api, server);
@@ -88,6 +103,15 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
   });
   await servePages(app);
   return app;
+};
+
+const HEALTH_WAITS = 1500;
+
+const sendProblem = (error: unknown, request: FastifyRequest, reply: FastifyReply): FastifyReply => {
+  const details = detailsOf(error as Error, request);
+  if (details.status === 500) request.log.error(error);
+  if (details.status === 503) reply.header('retry-after', '3');
+  return reply.status(details.status).type('application/problem+json').send(JSON.stringify(details));
 };
 
 const policy = {
@@ -124,7 +148,7 @@ const servePages = async (app: FastifyInstance): Promise<void> => {
     });
   app.setNotFoundHandler((request, reply) => {
     // a moment in the query has a dot too: only the path tells a file from a page
-    const { pathname } = new URL(request.url, 'http://localhost');
+    const pathname = request.url.split('?')[0] as string;
     const isPage = request.method === 'GET' && !pathname.startsWith('/api/') && !path.extname(pathname);
     if (isPage && isBuilt)
       return reply.header('cache-control', 'no-cache').sendFile('index.html', { maxAge: 0 });
@@ -153,6 +177,7 @@ const zodCodes: Record<string, ProblemCode> = {
   currency_invalid: 'currency_invalid',
   country_invalid: 'country_invalid',
   password_short: 'password_short',
+  time_zone_unknown: 'time_zone_unknown',
 };
 
 const asFailure = (error: Error): Failure => {
@@ -177,6 +202,13 @@ const asFailure = (error: Error): Failure => {
   if (statusCode === 429) return new Failure([problem('too_many_requests')]);
   if (statusCode === 400 || statusCode === 415)
     return new Failure([problem('json_invalid', { message: code ?? '' })], 400);
-  if (statusCode === 404) return new Failure([problem('path_unknown')]);
+  if (statusCode === 404 || statusCode === 403 || code === 'FST_ERR_BAD_URL')
+    return new Failure([problem('path_unknown', {})]);
+  const refused = problemOf(error);
+  if (refused) return new Failure([refused]);
+  const away = unavailable(error);
+  if (away) return away;
+  if (statusCode !== undefined && statusCode < 500)
+    return new Failure([problem('json_invalid', { message: code ?? '' })], statusCode);
   return new Failure([problem('failed')], 500);
 };

@@ -1,11 +1,11 @@
 // The server process: migrates, fills an empty demo, listens. Started by scripts/start.mjs; see docs/operating.md.
 import type { AddressInfo } from 'node:net';
 import { SchemaRefusal, migrate } from './database/migrate';
-import { ownerPool, serverPool } from './database/pool';
+import { ownerPool } from './database/pool';
 import { firstAdministratorLink } from './access/access.endpoints';
 import { makeApp } from './app';
+import { openServer } from './open-server';
 import { dayIn, environmentClock } from './time/clock';
-import { IdSource } from './time/ids';
 import { headNumber } from './time/lens';
 
 const say = (line: string): void => {
@@ -31,12 +31,17 @@ const start = async (): Promise<void> => {
     await demo.fillWithDemo(owner, dayIn(clock.now(), 'Europe/Helsinki'), people);
   }
   await owner.end();
-  const server = {
-    pool: serverPool(url, Number(process.env['GREMIUM_CONNECTIONS'] ?? 10)),
-    clock,
-    ids: new IdSource(),
-  };
-  const app = await makeApp(server, { demoAccounts: accounts, log: true, loadRegister: true });
+  const server = openServer(url, clock, {
+    reading: Number(process.env['GREMIUM_CONNECTIONS'] ?? 10),
+    writing: Number(process.env['GREMIUM_WRITERS'] ?? 6),
+  });
+  const trustedProxies = (process.env['GREMIUM_TRUSTED_PROXIES'] ?? '').split(',').filter(Boolean);
+  const app = await makeApp(server, {
+    demoAccounts: accounts,
+    log: true,
+    loadRegister: true,
+    ...(trustedProxies.length > 0 ? { trustedProxies } : {}),
+  });
   await app.listen({ host: process.env['GREMIUM_HOST'] ?? '127.0.0.1', port });
   // asked for 0, the machine chose one
   const address = `http://127.0.0.1:${(app.server.address() as AddressInfo).port}`;
@@ -48,7 +53,7 @@ const start = async (): Promise<void> => {
     say(`\nMake the first administrator (once, within 7 days):\n  ${address}/first-administrator#${token}`);
   const stop = async () => {
     await app.close();
-    await server.pool.end();
+    await server.close();
     process.exit(0);
   };
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void stop());

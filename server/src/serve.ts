@@ -5,6 +5,7 @@ import { problem } from '@gremium/core';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { hashToken } from './access/password';
 import { viewerOf } from './access/session.sql';
+import { checkTexts } from './check-texts';
 import { Failure } from './database/failure';
 import { Events } from './files/events';
 import { FileOut } from './files/file-out';
@@ -36,13 +37,24 @@ const viewerFrom = async (server: Server, request: FastifyRequest): Promise<View
   return (await maybeOne<Viewer>(server.pool, viewerOf(hashToken(token), server.clock.now()))) ?? null;
 };
 
+export type Handler<E extends Endpoint> = (
+  asked: Asked<E>,
+) => Promise<ReplyOf<E> | Written<ReplyOf<E>> | FileOut | Events>;
+
+type Config = {
+  rateLimit?: { max: number; timeWindow: string };
+  bodyLimit?: number;
+  /** Its body is a file. */
+  takesFiles?: true;
+};
+
 /** Serves an endpoint of the contract: its schemas check what comes in, its right is asked before the handler runs. */
 export const serve = <const E extends Endpoint>(
   app: FastifyInstance,
   server: Server,
   declared: E,
-  handle: (asked: Asked<E>) => Promise<ReplyOf<E> | Written<ReplyOf<E>> | FileOut | Events>,
-  config: { rateLimit?: { max: number; timeWindow: string } } = {},
+  handle: Handler<E>,
+  config: Config = {},
 ): void => {
   const { method, path, summary, right } = declared;
   const schema = {
@@ -59,13 +71,18 @@ export const serve = <const E extends Endpoint>(
     url: path,
     schema,
     config,
-    preValidation: async (request) => {
+    ...(config.bodyLimit ? { bodyLimit: config.bodyLimit } : {}),
+    // before anything of a body is read: nobody fills the memory who may not send it
+    onRequest: async (request) => {
       const viewer = await viewerFrom(server, request);
       request.viewer = viewer;
       if (right === 'anybody') return;
       if (!viewer) throw new Failure([problem('sign_in_needed')]);
       if (!may(viewer, right))
         throw new Failure([problem('right_missing', { right: Object.values(right).join(' ') })]);
+    },
+    preValidation: async ({ params, query, body }) => {
+      for (const part of [params, query, body]) checkTexts(part);
     },
     handler: async (request, reply) => {
       const { viewer, params, query, body } = request;
@@ -97,6 +114,9 @@ const sendFile = (reply: FastifyReply, { name, type, body }: FileOut): FastifyRe
     .send(body);
 
 declare module 'fastify' {
+  interface FastifyContextConfig {
+    takesFiles?: true;
+  }
   interface FastifyRequest {
     viewer: Viewer | null;
   }

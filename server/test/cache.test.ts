@@ -40,7 +40,10 @@ const shownBy = async (client: Client) => ({
 });
 
 const sameEverywhere = async (kept: RegisterMemory) => {
-  const [mine, fresh] = [await rowsOf(kept), await rowsOf(new RegisterMemory(one.pool))];
+  const [mine, fresh] = [
+    await rowsOf(kept),
+    await rowsOf(new RegisterMemory({ asking: one.pool, loading: one.pool })),
+  ];
   expect(mine.length).toBeGreaterThan(10_000);
   expect(mine.filter((row, i) => row !== fresh[i])).toEqual([]);
   expect(mine.length).toBe(fresh.length);
@@ -49,7 +52,7 @@ const sameEverywhere = async (kept: RegisterMemory) => {
 
 describe('the register in memory', () => {
   test('equals a load from SQL after hires, transfers, edits, corrections, undo and undo of undo, through two servers', async () => {
-    const kept = new RegisterMemory(one.pool);
+    const kept = new RegisterMemory({ asking: one.pool, loading: one.pool });
     await sameEverywhere(kept);
     const undo = async (client: Client, number: number) => {
       const plan = await client.call(endpoints.planUndo, { params: { number } });
@@ -92,7 +95,7 @@ describe('the register in memory', () => {
   });
 
   test('is one for readers who ask at once, and shows each their own write', async () => {
-    const cache = new RegisterMemory(one.pool);
+    const cache = new RegisterMemory({ asking: one.pool, loading: one.pool });
     const wholes = await Promise.all([1, 2, 3, 4, 5].map(() => cache.known(null)));
     expect(new Set(wholes).size).toBe(1);
     const positionId = await vacantPosition(one, clients[0], '%Stockholm%');

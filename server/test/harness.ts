@@ -8,7 +8,7 @@ import type { Pool } from 'pg';
 import { demoAccounts } from '../../demo/accounts';
 import {
   type Clock,
-  IdSource,
+  type Options,
   clockFrom,
   hashPassword,
   join,
@@ -18,7 +18,7 @@ import {
   one,
   ownerPool,
   raw,
-  serverPool,
+  openServer,
   sql,
 } from '../src/index';
 
@@ -67,16 +67,18 @@ export const startServer = async (
     clock = clockFrom(NOW),
     url,
     signInsAMinute = 1000,
-  }: { clock?: Clock; url?: string; signInsAMinute?: number } = {},
+    ...options
+  }: { clock?: Clock; url?: string } & Options = {},
 ): Promise<Running> => {
   const database = url ?? (await copyDatabase(template));
-  const pool = serverPool(database, 20);
+  const server = openServer(database, clock, { reading: 20, writing: 12 });
   const owner = ownerPool(database);
-  const app = await makeApp({ pool, clock, ids: new IdSource() }, { demoAccounts, signInsAMinute });
+  const { pool } = server;
+  const app = await makeApp(server, { demoAccounts, signInsAMinute, ...options });
   const address = await app.listen({ host: '127.0.0.1', port: 0 });
   const close = async () => {
     await app.close();
-    await pool.end();
+    await server.close();
     await owner.end();
   };
   return { url: database, address, app, pool, owner, clock, close };

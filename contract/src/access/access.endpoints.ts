@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { endpoint } from '../endpoint';
 import { Organisation } from '../structure/organisation';
-import { Day } from '../time/day';
+import { Day, Moment } from '../time/day';
 import { Id, Text } from '../time/section';
 import { Grant, Viewer } from './viewer';
 
@@ -12,6 +12,8 @@ const Email = z
   .max(200)
   .regex(/^[^\s@]+@[^\s@]+$/, { error: 'value_invalid' });
 const Password = z.string().min(12, { error: 'password_short' }).max(200);
+const Token = z.string().min(20).max(100);
+const Account = z.object({ id: z.coerce.number().int().positive() });
 
 export const Session = z.object({
   viewer: Viewer,
@@ -63,7 +65,7 @@ export const accessEndpoints = {
     summary: 'Make the first administrator with the one-time link that the first start printed',
     right: 'anybody',
     body: z.strictObject({
-      token: z.string().min(20).max(100),
+      token: Token,
       email: Email,
       name: Text,
       password: Password,
@@ -101,5 +103,36 @@ export const accessEndpoints = {
       grants: z.array(Grant).max(50),
     }),
     reply: z.object({ id: z.int() }),
+  }),
+  changeAccount: endpoint({
+    method: 'POST',
+    path: '/api/accounts/:id',
+    summary: 'Change an account: what is left out stays; a blocked one is signed out at once',
+    right: { act: 'access' },
+    params: Account,
+    body: z.strictObject({
+      name: Text.optional(),
+      language: z.enum(['en', 'de']).optional(),
+      personId: Id.nullable().optional(),
+      grants: z.array(Grant).max(50).optional(),
+      active: z.boolean().optional(),
+    }),
+    reply: z.object({ id: z.int() }),
+  }),
+  passwordLink: endpoint({
+    method: 'POST',
+    path: '/api/accounts/:id/password-link',
+    summary: 'Make a one-time link by which somebody sets a new password; earlier links of the account end',
+    right: { act: 'access' },
+    params: Account,
+    reply: z.object({ token: z.string(), expires: Moment }),
+  }),
+  setPassword: endpoint({
+    method: 'POST',
+    path: '/api/password',
+    summary: 'Set a new password with a one-time link; whoever was signed in to the account is signed out',
+    right: 'anybody',
+    body: z.strictObject({ token: Token, password: Password }),
+    reply: z.object({ email: z.string() }),
   }),
 };

@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { Day } from '../time/day';
-import { Country, Currency, Hundredths, Text, section } from '../time/section';
+import { Country, Currency, Hundredths, Text, TimeZone, section } from '../time/section';
 
 /** The organisation's own settings; those that enter figures are dated like all else. */
 export const Organisation = z.strictObject({
   name: Text,
   country: Country,
-  timeZone: Text,
+  timeZone: TimeZone,
   languages: z.array(z.enum(['en', 'de'])).min(1),
   dateFormat: z.enum(['D MMM YYYY', 'DD.MM.YYYY', 'YYYY-MM-DD', 'DD/MM/YYYY']),
   currency: Currency,

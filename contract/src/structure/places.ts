@@ -1,5 +1,15 @@
 import { z } from 'zod';
-import { Code, Country, Currency, Decimal, Hundredths, Text, refTo, section } from '../time/section';
+import {
+  Code,
+  Country,
+  Currency,
+  Decimal,
+  Hundredths,
+  Text,
+  TimeZone,
+  refTo,
+  section,
+} from '../time/section';
 
 export const LegalEntity = z.strictObject({
   code: Code,
@@ -15,7 +25,7 @@ export const Location = z.strictObject({
   name: Text,
   city: Text,
   country: Country,
-  timeZone: Text,
+  timeZone: TimeZone,
   /** Full-time hours a week here; none means the organisation's. */
   fullTime: Hundredths.min(1).nullable(),
 });

@@ -12,6 +12,10 @@ const isCalendarDay = (text: string): boolean => {
   return year >= 1900 && year <= 2199 && day >= 1 && day <= daysIn(year, month);
 };
 
+// The clock's part; days that do not exist are none of a moment either.
+const isMoment = (text: string): boolean =>
+  /^.{10}T([01]\d|2[0-3]):[0-5]\d:[0-5]\d(\.\d{1,6})?Z$/.test(text) && isCalendarDay(text.slice(0, 10));
+
 /** A calendar date `YYYY-MM-DD` without a time zone, from 1900 to 2199. */
 export const Day = z
   .string()
@@ -25,8 +29,5 @@ export const Bound = z.union([Day, z.literal('-infinity'), z.literal('infinity')
 export type Bound = z.infer<typeof Bound>;
 
 /** A moment in UTC with microseconds, `2026-11-23T09:40:00.000000Z`. Texts compare in order. */
-export const Moment = z
-  .string()
-  .regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(\.\d{1,6})?Z$/, { error: 'moment_invalid' })
-  .brand<'Moment'>();
+export const Moment = z.string().refine(isMoment, { error: 'moment_invalid' }).brand<'Moment'>();
 export type Moment = z.infer<typeof Moment>;

@@ -41,6 +41,17 @@ export const Decimal = z
 /** Hours or shares in hundredths: 37.5 h is 3750. */
 export const Hundredths = z.int().min(0).max(1_000_000);
 
+const isZone = (name: string): boolean => {
+  if (!/^[A-Za-z][\w+-]*(\/[\w+-]+)*$/.test(name)) return false;
+  try {
+    return new Intl.DateTimeFormat('en', { timeZone: name }).resolvedOptions().timeZone !== '';
+  } catch {
+    return false;
+  }
+};
+/** A time zone by its name in the IANA database: one that is not in it would leave nobody a "today". */
+export const TimeZone = z.string().max(60).refine(isZone, { error: 'time_zone_unknown' });
+
 export const Text = z.string().trim().min(1).max(200);
 export const Code = z.string().trim().min(1).max(40);
 export const Currency = z.string().regex(/^[A-Z]{3}$/, { error: 'currency_invalid' });

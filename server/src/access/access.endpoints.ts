@@ -1,22 +1,38 @@
 import { type Viewer, accessEndpoints, presets } from '@gremium/contract';
 import { problem } from '@gremium/core';
-import type { FastifyInstance, FastifyReply } from 'fastify';
-import { Failure } from '../database/failure';
+import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import { Failure, fail } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
+import { transaction } from '../database/transaction';
 import { COOKIE, serve } from '../serve';
 import { organisationNow } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
+import { isCommon } from './common-passwords';
+import { beginTry, forgive, succeed } from './limit-tries';
 import { hashPassword, hashToken, isPassword, newToken } from './password';
 import * as queries from './session.sql';
 
 export type DemoAccount = { email: string; name: string; what: string; password: string };
 
-const cookieOptions = { path: '/', httpOnly: true, sameSite: 'strict' as const };
+// Behind TLS, also where a trusted proxy ends it, the cookie goes over TLS only.
+const cookieFor = (request: FastifyRequest) => ({
+  path: '/',
+  httpOnly: true,
+  sameSite: 'strict' as const,
+  secure: request.protocol === 'https',
+});
 
 type AccessOptions = { demoAccounts?: DemoAccount[]; signInsAMinute?: number };
 
+const FIRST_DAYS = 7;
+const PASSWORD_DAYS = 1;
+
+const refuseCommon = (password: string): void => {
+  if (isCommon(password)) fail('password_common', {}, 'password');
+};
+
 export const serveAccess = (app: FastifyInstance, server: Server, options: AccessOptions): void => {
-  const { pool, clock } = server;
+  const { pool, acts, clock } = server;
   const { demoAccounts = [], signInsAMinute = 20 } = options;
   const limited = { rateLimit: { max: signInsAMinute, timeWindow: '1 minute' } };
 
@@ -25,12 +41,12 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
     return { viewer, today, organisation: name, dateFormat };
   };
 
-  const open = async (viewer: Viewer, old: string | undefined, reply: FastifyReply) => {
+  const open = async (viewer: Viewer, request: FastifyRequest, reply: FastifyReply) => {
     const { token, tokenHash } = newToken();
+    const old = request.cookies[COOKIE];
     if (old) await many(pool, queries.closeSession(hashToken(old)));
-    await many(pool, queries.closeIdleSessions(clock.now()));
     await many(pool, queries.openSession(tokenHash, viewer.account, clock.now()));
-    reply.setCookie(COOKIE, token, cookieOptions);
+    reply.setCookie(COOKIE, token, cookieFor(request));
   };
 
   serve(
@@ -38,11 +54,13 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
     server,
     accessEndpoints.signIn,
     async ({ body, request, reply }) => {
+      const attempt = await beginTry(pool, clock, body.email, request.ip);
       const account = await maybeOne<queries.AccountRow>(pool, queries.accountByEmail(body.email));
       if (!(await isPassword(account?.passwordHash, body.password)) || !account)
         throw new Failure([problem('sign_in_failed')]);
+      await succeed(pool, clock, attempt);
       const { passwordHash: _, ...viewer } = account;
-      await open(viewer, request.cookies[COOKIE], reply);
+      await open(viewer, request, reply);
       return sessionFor(viewer);
     },
     limited,
@@ -53,7 +71,7 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
   serve(app, server, accessEndpoints.signOut, async ({ request, reply }) => {
     const token = request.cookies[COOKIE];
     if (token) await many(pool, queries.closeSession(hashToken(token)));
-    reply.clearCookie(COOKIE, cookieOptions);
+    reply.clearCookie(COOKIE, cookieFor(request));
     return {};
   });
 
@@ -68,17 +86,21 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
     accessEndpoints.firstAdministrator,
     async ({ body }) => {
       const { token, email, name, password } = body;
+      refuseCommon(password);
       const passwordHash = await hashPassword(password);
-      const used = await maybeOne(
-        pool,
-        queries.useLink(hashToken(token), 'first_administrator', clock.now()),
-      );
-      if (!used) throw new Failure([problem('link_used', {}, 'token')]);
       const grants = JSON.stringify(presets.administrator());
-      await one(
-        pool,
-        queries.insertAccount({ email, name, language: 'en', passwordHash, personId: null, grants }),
-      );
+      await transaction(acts, async (tx) => {
+        await many(tx, queries.lockAccounts);
+        const { count } = await one<{ count: number }>(tx, queries.administrators);
+        const used = await maybeOne(
+          tx,
+          queries.useLink(hashToken(token), 'first_administrator', clock.now()),
+        );
+        // once somebody may let others in, no such link lets anybody in
+        if (!used || count > 0) fail('link_used', {}, 'token');
+        const account = { email, name, language: 'en', passwordHash, personId: null, grants };
+        await one(tx, queries.insertAccount(account));
+      });
       return { email };
     },
     limited,
@@ -89,19 +111,67 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
   }));
 
   serve(app, server, accessEndpoints.createAccount, async ({ body, viewer }) => {
-    if (viewer.personId !== null && viewer.personId === body.personId)
-      throw new Failure([problem('own_record', {}, 'personId')]);
+    if (viewer.personId !== null && viewer.personId === body.personId) fail('own_record', {}, 'personId');
+    refuseCommon(body.password);
     const passwordHash = await hashPassword(body.password);
     const grants = JSON.stringify(body.grants);
     return one<{ id: number }>(pool, queries.insertAccount({ ...body, passwordHash, grants }));
   });
+
+  serve(app, server, accessEndpoints.changeAccount, async ({ params: { id }, body, viewer }) => {
+    const { grants, ...plain } = body;
+    const isRights = grants !== undefined || body.active !== undefined || body.personId !== undefined;
+    if (isRights && id === viewer.account) fail('own_record', {}, 'id');
+    if (body.personId != null && body.personId === viewer.personId) fail('own_record', {}, 'personId');
+    const to = { ...plain, ...(grants ? { grants: JSON.stringify(grants) } : {}) };
+    const changed = await maybeOne<{ id: number }>(pool, queries.changeAccount(id, to));
+    if (body.active === false) await many(pool, queries.closeSessionsOf(id));
+    return changed ?? fail('thing_unknown', {}, 'id');
+  });
+
+  serve(app, server, accessEndpoints.passwordLink, async ({ params: { id } }) => {
+    const { token, tokenHash } = newToken();
+    const link = { tokenHash, purpose: 'password' as const, account: id, days: PASSWORD_DAYS };
+    const { expires } = await one<{ expires: never }>(pool, queries.insertLink(link, clock.now()));
+    return { token, expires };
+  });
+
+  serve(
+    app,
+    server,
+    accessEndpoints.setPassword,
+    async ({ body, request }) => {
+      refuseCommon(body.password);
+      const passwordHash = await hashPassword(body.password);
+      return transaction(acts, async (tx) => {
+        const used = await maybeOne<{ account: number }>(
+          tx,
+          queries.useLink(hashToken(body.token), 'password', clock.now()),
+        );
+        if (!used) return fail('link_used', {}, 'token');
+        const account = await maybeOne<{ email: string }>(
+          tx,
+          queries.setPassword(used.account, passwordHash),
+        );
+        if (!account) return fail('link_used', {}, 'token');
+        await many(tx, queries.closeSessionsOf(used.account));
+        await forgive(tx, account.email, request.ip);
+        return account;
+      });
+    },
+    limited,
+  );
 };
 
 /** Makes the one-time link by which the first administrator of an empty database is made; null if there are accounts. */
-export const firstAdministratorLink = async ({ pool, clock }: Server): Promise<string | null> => {
+export const firstAdministratorLink = async ({
+  pool,
+  clock,
+}: Pick<Server, 'pool' | 'clock'>): Promise<string | null> => {
   const accounts = await many(pool, queries.listAccounts);
   if (accounts.length > 0) return null;
   const { token, tokenHash } = newToken();
-  await many(pool, queries.insertLink(tokenHash, 'first_administrator', clock.now()));
+  const link = { tokenHash, purpose: 'first_administrator' as const, account: null, days: FIRST_DAYS };
+  await many(pool, queries.insertLink(link, clock.now()));
   return token;
 };

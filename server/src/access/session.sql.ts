@@ -1,5 +1,6 @@
 import type { Grant, Viewer } from '@gremium/contract';
 import { type Sql, sql } from '../database/sql';
+import { utc } from '../time/journal.sql';
 
 const viewerColumns = sql`a.id as account, a.email, a.name, a.language, a.person_id as "personId", a.grants`;
 
@@ -11,12 +12,21 @@ export type AccountRow = Viewer & { passwordHash: string };
 export const IDLE_HOURS = 12;
 
 export const viewerOf = (tokenHash: string, now: string): Sql => sql`
-  with seen as (
+  with own as (
+    select s.token_hash, s.account_id, s.seen_at from session s
+    where s.token_hash = ${tokenHash} and s.seen_at > ${now}::timestamptz - make_interval(hours => ${IDLE_HOURS})
+  ), seen as (
+    -- written once a minute, and never waited for
     update session set seen_at = ${now}::timestamptz
-    where token_hash = ${tokenHash} and seen_at > ${now}::timestamptz - make_interval(hours => ${IDLE_HOURS})
-    returning account_id
+    where token_hash in (
+      select s.token_hash from session s
+      where s.token_hash = ${tokenHash}
+        and s.seen_at between ${now}::timestamptz - make_interval(hours => ${IDLE_HOURS})
+          and ${now}::timestamptz - interval '1 minute'
+      for update skip locked
+    )
   )
-  select ${viewerColumns} from seen join account a on a.id = seen.account_id and a.active`;
+  select ${viewerColumns} from own join account a on a.id = own.account_id and a.active`;
 
 export const openSession = (tokenHash: string, account: number, now: string): Sql => sql`
   insert into session (token_hash, account_id, seen_at) values (${tokenHash}, ${account}, ${now}::timestamptz)`;
@@ -43,14 +53,62 @@ export const insertAccount = (account: {
 export type AccountLine = { id: number; email: string; name: string; grants: Grant[]; active: boolean };
 export const listAccounts = sql`select id, email, name, grants, active from account order by id`;
 
-export const useLink = (tokenHash: string, purpose: string, now: string): Sql => sql`
+export const useLink = (tokenHash: string, purpose: Purpose, now: string): Sql => sql`
   update one_time_link set used_at = ${now}::timestamptz
   where token_hash = ${tokenHash} and purpose = ${purpose} and used_at is null and expires_at > ${now}::timestamptz
-  returning token_hash`;
+  returning account_id as account`;
 
-export const insertLink = (tokenHash: string, purpose: string, now: string): Sql => sql`
-  insert into one_time_link (token_hash, purpose, expires_at)
-  values (${tokenHash}, ${purpose}, ${now}::timestamptz + interval '7 days')`;
+export type Purpose = 'first_administrator' | 'password';
+
+/** Links for one account take the place of those made for it before. */
+export const insertLink = (
+  {
+    tokenHash,
+    purpose,
+    account,
+    days,
+  }: { tokenHash: string; purpose: Purpose; account: number | null; days: number },
+  now: string,
+): Sql => sql`
+  with old as (
+    delete from one_time_link where account_id = ${account}::bigint and purpose = ${purpose}
+  )
+  insert into one_time_link (token_hash, purpose, account_id, expires_at)
+  values (${tokenHash}, ${purpose}, ${account}, ${now}::timestamptz + make_interval(days => ${days}))
+  returning ${utc(sql`expires_at`)} as expires`;
+
+/** Held to the end of the transaction: two first administrators are not made at once. */
+export const lockAccounts = sql`select pg_advisory_xact_lock(4681)`;
+
+/** Whether anybody may let others in. */
+export const administrators = sql`
+  select count(*)::int as count from account a
+  where exists (select from jsonb_array_elements(a.grants) g where g -> 'acts' ? 'access')`;
+
+export const changeAccount = (
+  id: number,
+  to: {
+    name?: string | undefined;
+    language?: string | undefined;
+    personId?: number | null | undefined;
+    grants?: string | undefined;
+    active?: boolean | undefined;
+  },
+): Sql => sql`
+  update account set
+    name = coalesce(${to.name ?? null}, name),
+    language = coalesce(${to.language ?? null}, language),
+    person_id = case when ${to.personId !== undefined} then ${to.personId ?? null}::bigint else person_id end,
+    grants = coalesce(${to.grants ?? null}::jsonb, grants),
+    active = coalesce(${to.active ?? null}::boolean, active)
+  where id = ${id}
+  returning id`;
+
+export const closeSessionsOf = (account: number): Sql =>
+  sql`delete from session where account_id = ${account}`;
+
+export const setPassword = (account: number, passwordHash: string): Sql => sql`
+  update account set password_hash = ${passwordHash} where id = ${account} and active returning email`;
 
 /** An account as viewer, for work that goes on after its request. */
 export const viewerOfAccount = (account: number): Sql => sql`

@@ -17,6 +17,8 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   body_too_large: 413,
   too_many_requests: 429,
   json_invalid: 400,
+  database_away: 503,
+  database_busy: 503,
 };
 
 /** A refused request: its problems travel as problem details. */
@@ -55,12 +57,42 @@ export const codeOfConstraint = (constraint: string): ProblemCode | undefined =>
     ? (constraint as ProblemCode)
     : suffixes.find(([pattern]) => pattern.test(constraint))?.[1];
 
-type DatabaseError = { code?: string; constraint?: string; table?: string };
+type DatabaseError = { code?: string; constraint?: string; table?: string; message?: string };
+
+// Classes 08 (connection) and 57P (shutdown, crash, starting up), and what the network says.
+const AWAY = /^(08\w{3}|57P0[1-5]|53300|ECONN\w+|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOTFOUND|EAI_AGAIN)$/;
+const AWAY_SAID =
+  /Connection terminated|Client has encountered a connection error|not queryable|Query read timeout|server closed/i;
+const NO_CONNECTION = /timeout exceeded when trying to connect/i;
+// a lock, a statement or an idle transaction took too long
+const BUSY = ['55P03', '57014', '25P03'];
+
+/** Whether the connection of an error is not to be used again: it broke, or something on it is still waited for. */
+export const isUnanswered = (error: unknown): boolean => {
+  const { code = '', message = '' } = (error ?? {}) as DatabaseError;
+  return AWAY.test(code) || AWAY_SAID.test(message) || code === '25P03';
+};
+
+/** The database away, not answering, or busy with somebody else for too long: said, and nothing was changed. */
+export const unavailable = (error: unknown): Failure | undefined => {
+  const { code = '', message = '' } = (error ?? {}) as DatabaseError;
+  if (BUSY.includes(code) || NO_CONNECTION.test(message)) return new Failure([problem('database_busy')]);
+  return isUnanswered(error) ? new Failure([problem('database_away')]) : undefined;
+};
 
 /** A refusal by the database as the problem it means; anything else is not a refusal. */
 export const problemOf = (error: unknown): Problem | undefined => {
   const { code, constraint = '', table = '' } = (error ?? {}) as DatabaseError;
+  // rows that are no versions (accounts, links) name their field by the constraint: account_person_id_fkey
+  const [, column] = /^(?:account|one_time_link|session|draft|import)_(\w+)_fkey$/.exec(constraint) ?? [];
+  if (code === '23503' && column)
+    return problem(
+      'thing_unknown',
+      {},
+      column.replace(/_(\w)/g, (_, letter: string) => letter.toUpperCase()),
+    );
   if (code === '23503') return problem('reference_missing', { what: constraint });
+  if (constraint === 'email_in_use') return problem('email_in_use', {}, 'email');
   if (!['23505', '23514', '23P01'].includes(code ?? '')) return undefined;
   const found = codeOfConstraint(constraint);
   return found && problem(found, { what: table.replace(/_version$/, '') });

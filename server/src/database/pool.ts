@@ -15,16 +15,49 @@ const types = {
     parsers[id] ?? (pg.types.getTypeParser as (id: number, format?: string) => unknown)(id, format),
 } as pg.CustomTypesConfig;
 
-/** Connections as the server's own role, which may neither delete nor rewrite a version. */
-export const serverPool = (url: string, max = 10): pg.Pool =>
-  new pg.Pool({
-    connectionString: url,
-    max,
-    types,
-    options: '-c role=gremium_server -c timezone=UTC -c datestyle=ISO',
-    connectionTimeoutMillis: 10_000,
-  });
+/**
+ * How long connections wait, in seconds: for a lock, for a statement, idle within a transaction (the database ends these),
+ * and for any answer at all (ended here: a stopped backend ends nothing by itself). 0: as long as it takes.
+ */
+type Waits = { lock: number; statement: number; idle: number; answer: number; connection: number };
+
+/** What somebody waits for: all of it ends within ten seconds. */
+const ASKED: Waits = { lock: 4, statement: 8, idle: 20, answer: 9, connection: 4 };
+/** Work in the background: large, and nobody waits for it. */
+const WORK: Waits = { lock: 20, statement: 0, idle: 900, answer: 0, connection: 10 };
+
+const optionsOf = ({ lock, statement, idle }: Waits): string =>
+  [
+    `-c lock_timeout=${lock}s`,
+    `-c statement_timeout=${statement}s`,
+    `-c idle_in_transaction_session_timeout=${idle}s`,
+  ].join(' ');
+
+/** A connection that breaks while nobody uses it says so by an event; one that nobody hears would end the process. */
+const heard = (pool: pg.Pool): pg.Pool =>
+  pool.on('error', () => undefined).on('connect', (client) => client.on('error', () => undefined));
+
+const serverRole = '-c role=gremium_server -c timezone=UTC -c datestyle=ISO';
+
+const asServer = (url: string, max: number, waits: Waits): pg.Pool =>
+  heard(
+    new pg.Pool({
+      connectionString: url,
+      max,
+      types,
+      options: `${serverRole} ${optionsOf(waits)}`,
+      connectionTimeoutMillis: waits.connection * 1000,
+      ...(waits.answer > 0 ? { query_timeout: waits.answer * 1000 } : {}),
+      keepAlive: true,
+    }),
+  );
+
+/** Connections as the server's own role, which may neither delete nor rewrite a version; for what somebody waits for. */
+export const serverPool = (url: string, max = 10): pg.Pool => asServer(url, max, ASKED);
+
+/** The same for large work in the background. */
+export const workPool = (url: string, max = 2): pg.Pool => asServer(url, max, WORK);
 
 /** Connections as the owner: migrations, bulk loading, verification. */
 export const ownerPool = (url: string, max = 2): pg.Pool =>
-  new pg.Pool({ connectionString: url, max, types, options: '-c timezone=UTC -c datestyle=ISO' });
+  heard(new pg.Pool({ connectionString: url, max, types, options: '-c timezone=UTC -c datestyle=ISO' }));

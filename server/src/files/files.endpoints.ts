@@ -13,7 +13,7 @@ import { headingKey, problem } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { Failure, fail } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
-import { serve } from '../serve';
+import { type Handler, serve } from '../serve';
 import { todayOf } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
 import { labelled, personNames } from '../time/labels';
@@ -24,6 +24,7 @@ import * as queries from './import.sql';
 import { limits } from './limits';
 import { formatOf } from './read-file';
 import { templateFile } from './template';
+import { Uploaded, uploaded } from './uploaded';
 import { workbookFile } from './workbook';
 
 const LOOK_EVERY = 300;
@@ -37,11 +38,17 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     isClosing = true;
     await desk.close();
   });
-  app.addContentTypeParser(
-    'application/octet-stream',
-    { parseAs: 'buffer', bodyLimit: limits.bytes },
-    (_, body, done) => done(null, body),
-  );
+  app.addContentTypeParser('application/octet-stream', (request, payload, done) => {
+    const most = request.routeOptions.config.takesFiles ? limits.bytes : 0;
+    uploaded(payload, most).then((file) => done(null, file), done);
+  });
+  // whatever became of the request, its file goes
+  app.addHook('onResponse', async ({ body }) => {
+    if (body instanceof Uploaded) await body.remove();
+  });
+  app.addHook('onRequestAbort', async ({ body }) => {
+    if (body instanceof Uploaded) await body.remove();
+  });
 
   const find = async (viewer: Viewer, id: number): Promise<queries.Kept> =>
     (await maybeOne<queries.Kept>(pool, queries.importOf(viewer, id))) ?? fail('record_hidden', {});
@@ -72,9 +79,10 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     return { imports: kept.map(lineOf), total };
   });
 
-  serve(app, server, fileEndpoints.uploadImport, async ({ query, viewer, request }) => {
-    const content = request.body;
-    if (!Buffer.isBuffer(content) || content.length === 0) return fail('file_empty', {}, 'body');
+  const upload: Handler<typeof fileEndpoints.uploadImport> = async ({ query, viewer, request }) => {
+    const file = request.body;
+    const content = file instanceof Uploaded ? await file.content() : Buffer.alloc(0);
+    if (content.length === 0) return fail('file_empty', {}, 'body');
     const made = await one<{ id: number }>(
       pool,
       queries.insertImport({
@@ -89,7 +97,8 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     );
     desk.poke();
     return made;
-  });
+  };
+  serve(app, server, fileEndpoints.uploadImport, upload, { takesFiles: true, bodyLimit: limits.bytes });
 
   serve(app, server, fileEndpoints.import, async ({ params, viewer }) => {
     const kept = await find(viewer, params.id);
@@ -147,8 +156,8 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     return { rows: await wireRows(viewer, rows), total };
   });
 
-  const recheck = async (id: number): Promise<void> => {
-    if (!(await maybeOne(pool, queries.askCheck(id)))) await refuse(id);
+  const recheck = async (id: number, isOther = true): Promise<void> => {
+    if (!(await maybeOne(pool, queries.askCheck(id, isOther)))) await refuse(id);
     desk.poke();
   };
 
@@ -201,7 +210,7 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
   });
 
   serve(app, server, fileEndpoints.checkImport, async ({ params, viewer }) => {
-    await recheck((await findOwn(viewer, params.id)).id);
+    await recheck((await findOwn(viewer, params.id)).id, false);
     return {};
   });
 

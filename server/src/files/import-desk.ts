@@ -7,6 +7,7 @@ import { many, maybeOne } from '../database/sql';
 import type { Server } from '../time/act';
 import * as queries from './import.sql';
 import { limits } from './limits';
+import { sweepFolders } from './read-apart';
 import type { Job, Told } from './work-on-import';
 
 const MOST_ATTEMPTS = 3;
@@ -32,6 +33,7 @@ export class ImportDesk {
 
   /** Looks for work now and then: also for that of processes that are gone. */
   start(): void {
+    sweepFolders();
     this.looking = setInterval(() => this.poke(), LOOK_EVERY);
     this.looking.unref();
     this.poke();
@@ -73,7 +75,7 @@ export class ImportDesk {
     const viewer = await maybeOne<Viewer>(pool, viewerOfAccount(account));
     if (!viewer || attempts > MOST_ATTEMPTS) {
       const trouble = viewer ? problem('import_failed', { times: attempts - 1 }) : problem('right_missing');
-      await many(pool, queries.keepTrouble(id, this.name, [trouble]));
+      await many(pool, queries.keepTrouble(id, this.name, [trouble], true));
       return;
     }
     const told = await this.send({ id, work, viewer, worker: this.name, now: clock.now() });

@@ -1,21 +1,21 @@
 // The worker that reads, checks and writes imports; see import-desk.ts for the other end. It may be stopped at any moment:
 // what it began is then undone by the database.
 import { parentPort, workerData } from 'node:worker_threads';
-import { serverPool } from '../database/pool';
+import { workPool } from '../database/pool';
 import { Failure } from '../database/failure';
 import { IdSource } from '../time/ids';
 import { PlanInHand } from './plan-in-hand';
 import { type Job, type Told, workOn } from './work-on-import';
 
 const { url } = workerData as { url: string };
-const pool = serverPool(url, 2);
+const pool = workPool(url, 3);
 const ids = new IdSource();
 const hand = new PlanInHand();
 
 parentPort?.on('message', (job: Job) => {
   const tell = (told: Told) => parentPort?.postMessage(told);
   const onProgress = (done: number, total: number) => tell({ kind: 'progress', done, total });
-  workOn({ pool, ids, hand, clock: { now: () => job.now } }, job, onProgress).then(
+  workOn({ pool, acts: pool, ids, hand, clock: { now: () => job.now } }, job, onProgress).then(
     () => tell({ kind: 'done' }),
     (error: unknown) =>
       tell(

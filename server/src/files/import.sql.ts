@@ -139,10 +139,11 @@ export const beat = (
   where id = ${id} and worker = ${worker} and state <> 'cancelled'
   returning id`;
 
-/** Asks for a check; whatever runs meanwhile is then of an older revision. No row while it is read or written, or over. */
-export const askCheck = (id: number): Sql => sql`
+/** Asks for a check; whatever runs meanwhile is then of an older revision. What failed too often is tried again only where something is other.
+ *  No row while it is read or written, or over. */
+export const askCheck = (id: number, isOther: boolean): Sql => sql`
   update import
-  set revision = revision + 1, attempts = 0, trouble = '[]', done = 0, total = 0,
+  set revision = revision + 1, attempts = case when ${isOther} then 0 else attempts end, trouble = '[]', done = 0, total = 0,
     worker = case when work = 'check' then worker end, work = 'check'
   where id = ${id} and state in ('uploaded', 'checked') and (work is null or work = 'check')
   returning id`;
@@ -231,8 +232,9 @@ export const keepWritten = (id: number, worker: string, entry: number): Sql => s
   returning id`;
 
 /** What stopped the work. After a write that was refused, the rows are checked as the register is now. */
-export const keepTrouble = (id: number, worker: string, trouble: object[]): Sql => sql`
-  update import set trouble = ${JSON.stringify(trouble)}::jsonb, worker = null, attempts = 0,
+export const keepTrouble = (id: number, worker: string, trouble: object[], isGivenUp = false): Sql => sql`
+  update import set trouble = ${JSON.stringify(trouble)}::jsonb, worker = null,
+    attempts = case when ${isGivenUp} then attempts else 0 end,
     work = case when work = 'write' and attempts <= 3 then 'check' end
   where id = ${id} and worker = ${worker}`;
 

@@ -32,16 +32,32 @@ export const readFile = async (content: Buffer): Promise<FileRows> => {
   const first = await lines.next();
   if (first.done) return fail('file_empty');
   const headings = trimmed(first.value.cells);
+  for (const heading of headings) checkedCell(heading, first.value.row);
   if (headings.length > limits.columns) return fail('columns_too_many', { most: limits.columns });
   const width = headings.length;
   const rows = (async function* () {
     let count = 0;
+    let letters = 0;
+    const known = new Set<number>();
     for await (const { row, cells } of lines) {
       if (++count > limits.rows) fail('rows_too_many', { most: limits.rows });
-      yield { row, cells: Array.from({ length: width }, (_, i) => cells[i] ?? '') };
+      if (known.has(row)) fail('row_twice', { row });
+      known.add(row);
+      const own = Array.from({ length: width }, (_, i) => cells[i] ?? '');
+      for (const cell of own) letters += checkedCell(cell, row);
+      // one long text of a workbook may stand in each of its cells
+      if (letters > limits.text) fail('file_unpacked_too_large');
+      yield { row, cells: own };
     }
   })();
   return { format, sheet: source.sheet, sheets: source.sheets, headings, comments: () => comments, rows };
+};
+
+// Answers with its length. What is long or cannot be shown is no value of any field.
+const checkedCell = (cell: string, row: number): number => {
+  if (cell.length > limits.cell) fail('cell_too_long', { row, most: limits.cell });
+  if (cell.includes('\u0000') || !cell.isWellFormed()) fail('text_invalid', { row });
+  return cell.length;
 };
 
 const trimmed = (cells: string[]): string[] => {
@@ -60,7 +76,8 @@ const counted = async function* (rows: AsyncIterable<RawRow>, onComment: () => v
 type Source = { sheet: string | null; sheets: number; rows: AsyncIterable<RawRow> };
 
 // The apostrophe that keeps a spreadsheet from taking a text for a formula is taken off again.
-const plain = (cell: string): string => cell.trim().replace(/^'(?=[=+\-@\t\r])/, '');
+// One of several is taken off: a text that begins so itself was given another.
+const plain = (cell: string): string => cell.trim().replace(/^'(?='*[=+\-@\t\r])/, '');
 
 const textRows = (content: Buffer): Source => {
   const text = decoded(content);
@@ -118,27 +135,37 @@ const delimiterOf = (text: string): string => {
 
 type Parts = { unpacked: number; sheets: number };
 
-// What a workbook says of itself, before anything of it is unpacked.
+// What a workbook holds, counted by unpacking all of it once: what it says of itself is not believed.
 const partsOf = (content: Buffer): Promise<Parts> =>
   new Promise((resolve, reject) => {
-    yauzl.fromBuffer(content, { lazyEntries: true }, (error, zip) => {
-      if (error) return reject(new Failure([problem('file_unreadable')]));
+    const refuse = (code: 'file_unreadable' | 'file_unpacked_too_large') =>
+      reject(new Failure([problem(code)]));
+    yauzl.fromBuffer(content, { lazyEntries: true, validateEntrySizes: false }, (error, zip) => {
+      if (error) return refuse('file_unreadable');
       const parts: Parts = { unpacked: 0, sheets: 0 };
-      zip.on('entry', ({ fileName, uncompressedSize }: yauzl.Entry) => {
-        parts.unpacked += uncompressedSize;
-        if (/^xl\/worksheets\/[^/]+\.xml$/.test(fileName)) parts.sheets += 1;
-        zip.readEntry();
+      zip.on('entry', (entry: yauzl.Entry) => {
+        if (/^xl\/worksheets\/[^/]+\.xml$/.test(entry.fileName)) parts.sheets += 1;
+        zip.openReadStream(entry, (broken, stream) => {
+          if (broken) return refuse('file_unreadable');
+          stream.on('error', () => refuse('file_unreadable'));
+          stream.on('end', () => zip.readEntry());
+          stream.on('data', (chunk: Buffer) => {
+            parts.unpacked += chunk.length;
+            if (parts.unpacked <= limits.unpacked) return;
+            stream.destroy();
+            refuse('file_unpacked_too_large');
+          });
+        });
       });
       zip.on('end', () => resolve(parts));
-      zip.on('error', () => reject(new Failure([problem('file_unreadable')])));
+      zip.on('error', () => refuse('file_unreadable'));
       zip.readEntry();
     });
   });
 
 const workbookRows = async (content: Buffer): Promise<Source> => {
-  const { unpacked, sheets } = await partsOf(content);
+  const { sheets } = await partsOf(content);
   if (sheets === 0) throw new Failure([problem('file_unreadable')]);
-  if (unpacked > limits.unpacked) throw new Failure([problem('file_unpacked_too_large')]);
   const reader = new excel.stream.xlsx.WorkbookReader(Readable.from(content), {
     worksheets: 'emit',
     sharedStrings: 'cache',
@@ -155,15 +182,21 @@ const workbookRows = async (content: Buffer): Promise<Source> => {
   return fail('file_empty');
 };
 
+/** The rows that a sheet may have (ECMA-376 sets no limit; spreadsheets do). */
+const MOST_ROWS = 1_048_576;
+
 type SheetReader = AsyncIterable<excel.Row> & { name: string };
 
 const sheetRows = async function* (sheet: SheetReader): AsyncGenerator<RawRow> {
+  let last = 0;
   try {
     for await (const row of sheet) {
       const values = row.values as excel.CellValue[];
       if (values.length > limits.columns + 1) fail('columns_too_many', { most: limits.columns });
+      // a row without a number, or with one that no sheet has, comes after the last
+      last = row.number > 0 && row.number <= MOST_ROWS ? Math.trunc(row.number) : last + 1;
       yield {
-        row: row.number,
+        row: last,
         cells: Array.from({ length: values.length - 1 }, (_, i) => cellText(values[i + 1])),
       };
     }
@@ -178,7 +211,9 @@ const cellText = (value: excel.CellValue | undefined): string => {
   if (value === null || value === undefined) return '';
   if (typeof value === 'string') return plain(value);
   if (value instanceof Date) return Number.isNaN(value.getTime()) ? '' : value.toISOString().slice(0, 10);
-  if (typeof value === 'number') return String(Number(value.toPrecision(15)));
+  // with four places a number is not taken for one whose point may group
+  if (typeof value === 'number')
+    return String(Number(value.toPrecision(15))).replace(/^(-?[1-9]\d{0,2}\.\d{3})$/, '$10');
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if ('richText' in value) return plain(value.richText.map(({ text }) => text).join(''));
   if ('text' in value) return cellText(value.text as excel.CellValue);

@@ -4,12 +4,13 @@ import { type FileRow, type RowResult, headingKey, matchColumns, problem, summar
 import { arrayText, copyIn } from '../database/copy-in';
 import { fail } from '../database/failure';
 import { type Db, many, maybeOne, one } from '../database/sql';
+import { transaction } from '../database/transaction';
 import { type Deciding, type Server, act } from '../time/act';
 import { head } from '../time/journal.sql';
 import * as queries from './import.sql';
 import { IDS_PER_ROW, type PlannedImport, cellsBy, numberNewcomers, planImport } from './plan-import';
 import type { Ground, PlanInHand } from './plan-in-hand';
-import { readFile } from './read-file';
+import { readApart } from './read-apart';
 
 export type Job = {
   id: number;
@@ -44,34 +45,26 @@ const BATCH = 2000;
 
 const read = async ({ pool }: Server, { id, worker }: Job, onProgress: OnProgress): Promise<void> => {
   const { content } = await one<{ content: Buffer }>(pool, queries.contentOf(id));
-  const file = await readFile(content);
-  const known = await many<{ heading: string; field: ImportField | null }>(
-    pool,
-    queries.remembered(file.headings.map(headingKey)),
-  );
-  const columns = matchColumns(file.headings, new Map(known.map(({ heading, field }) => [heading, field])));
-  const tx = await pool.connect();
-  try {
-    await tx.query('begin');
-    await many(tx, queries.dropRows(id));
-    let count = 0;
-    await copyIn(tx, 'import_row', ['import_id', 'row', 'cells'], async function* () {
-      for await (const { row, cells } of file.rows) {
-        if (++count % BATCH === 0) onProgress(count, 0);
-        yield [id, row, arrayText(cells)];
-      }
+  await readApart(content, async ({ headings, sheet, sheets, ...file }) => {
+    const known = await many<{ heading: string; field: ImportField | null }>(
+      pool,
+      queries.remembered(headings.map(headingKey)),
+    );
+    const columns = matchColumns(headings, new Map(known.map(({ heading, field }) => [heading, field])));
+    await transaction(pool, async (tx) => {
+      await many(tx, queries.dropRows(id));
+      let count = 0;
+      await copyIn(tx, 'import_row', ['import_id', 'row', 'cells'], async function* () {
+        for await (const { row, cells } of file.rows) {
+          if (++count % BATCH === 0) onProgress(count, 0);
+          yield [id, row, arrayText(cells)];
+        }
+      });
+      if (count === 0) fail('file_empty');
+      const comments = file.comments();
+      mine(await maybeOne(tx, queries.keepRead(id, worker, { headings, columns, sheet, sheets, comments })));
     });
-    if (count === 0) fail('file_empty');
-    const { headings, sheet, sheets } = file;
-    const comments = file.comments();
-    mine(await maybeOne(tx, queries.keepRead(id, worker, { headings, columns, sheet, sheets, comments })));
-    await tx.query('commit');
-  } catch (error) {
-    await tx.query('rollback').catch(() => undefined);
-    throw error;
-  } finally {
-    tx.release();
-  }
+  });
 };
 
 const fileRows = async (db: Db, kept: queries.Kept): Promise<FileRow[]> => {
@@ -220,10 +213,12 @@ const write = async (
       await numberNewcomers(deciding.tx, plan.result);
       return { ...plan, problems: warningsOf(results).map(({ problem: warning }) => warning) };
     },
-    alongside: async (tx, entry, { results }) => {
+    ahead: async (tx, { results }) => {
       // as they were checked, so they stand already
       if (!isAsChecked) await keepOutcomes(tx, id, results);
       await many(tx, queries.keepCounts(id, countsOf(results)));
+    },
+    alongside: async (tx, entry) => {
       mine(await maybeOne(tx, queries.keepWritten(id, worker, entry)));
     },
   });

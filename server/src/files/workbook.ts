@@ -3,6 +3,7 @@ import excel from 'exceljs';
 import { FileOut } from './file-out';
 import type { Kept } from './import.sql';
 import { sentenceOf } from './sentences';
+import { typedText } from './write-csv';
 
 const BAD: excel.Fill = { type: 'pattern', pattern: 'solid', fgColor: { argb: 'FFF7D9D3' } };
 const HEADS = { en: 'What is wrong', de: 'Was nicht stimmt' };
@@ -22,7 +23,7 @@ export const workbookFile = async (
       const label = field === null ? '' : `${importFields[field].label[language]}: `;
       return `${label}${sentenceOf(problem, language)}${offers.length > 0 ? ` (${offers.join(', ')})` : ''}`;
     });
-    const line = sheet.addRow([...cells, sentences.join(' · ')]);
+    const line = sheet.addRow([...cells.map(typedText), sentences.join(' · ')]);
     faults.forEach(({ field }, i) => {
       const at = columns.findIndex((matched) => field !== null && matched.field === field);
       if (at < 0) return;

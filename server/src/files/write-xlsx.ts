@@ -1,5 +1,5 @@
 import excel from 'exceljs';
-import type { Cell } from './write-csv';
+import { type Cell, typedText } from './write-csv';
 
 export type Sheet = {
   name: string;
@@ -16,7 +16,8 @@ export const writeXlsx = async (sheets: readonly Sheet[]): Promise<Buffer> => {
   const book = new excel.Workbook();
   for (const { name, rows, headings, formats = [], widths = [] } of sheets) {
     const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', xSplit: 1, ySplit: headings + 1 }] });
-    for (const row of rows) sheet.addRow([...row]);
+    for (const row of rows)
+      sheet.addRow(row.map((cell) => (typeof cell === 'string' ? typedText(cell) : cell)));
     sheet.getRow(headings + 1).font = { bold: true };
     formats.forEach((format, i) => {
       if (format) sheet.getColumn(i + 1).numFmt = format;

@@ -12,17 +12,26 @@ export const lockKey = (account: number, key: string): Sql => sql`
   select pg_advisory_xact_lock(hashtextextended(${`${account} ${key}`}, 4680))`;
 
 export const findReply = (account: number, key: string): Sql => sql`
-  select request_digest, reply from kept_reply where account_id = ${account} and key = ${key}`;
+  select k.request_digest as digest, k.reply, e.number as entry
+  from kept_reply k
+  join entry e on e.id = k.entry_id
+  where k.account_id = ${account} and k.key = ${key}`;
 
-export const dropOldReplies = (now: string): Sql => sql`
-  delete from kept_reply where at < ${now}::timestamptz - interval '30 days'`;
-
+/** Kept before the entry has its number: it is named by its id. */
 export const insertReply = (reply: {
   account: number;
   key: string;
   digest: string;
   reply: string;
+  entry: number;
   at: string;
 }): Sql => sql`
-  insert into kept_reply (account_id, key, request_digest, status, reply, at)
-  values (${reply.account}, ${reply.key}, ${reply.digest}, 200, ${reply.reply}, ${reply.at})`;
+  insert into kept_reply (account_id, key, request_digest, reply, entry_id, at)
+  values (${reply.account}, ${reply.key}, ${reply.digest}, ${reply.reply}, ${reply.entry}, ${reply.at}::timestamptz)`;
+
+/** Replies are kept for thirty days; no more than `most` are dropped at once. */
+export const dropOldReplies = (now: string, most: number): Sql => sql`
+  delete from kept_reply where (account_id, key) in (
+    select account_id, key from kept_reply where at < ${now}::timestamptz - interval '30 days' order by at limit ${most}
+    for update skip locked
+  )`;

@@ -18,15 +18,17 @@ import {
 import type { ClientBase, Pool } from 'pg';
 import { Failure, isTransient, problemOf } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
+import { transaction } from '../database/transaction';
 import { todayOf } from '../structure/organisation.sql';
-import { dropOldReplies, findReply, insertReply, lockKey, lockThings } from './act.sql';
+import { findReply, insertReply, lockKey, lockThings } from './act.sql';
 import type { Clock } from './clock';
 import type { IdSource, OwnIds } from './ids';
 import { head } from './journal.sql';
 import { Neighbourhood } from './neighbourhood';
 import { recordEntry } from './record-entry';
 
-export type Server = { pool: Pool; clock: Clock; ids: IdSource };
+/** `acts` writes, `pool` does all else: however many wait to write, reading goes on. */
+export type Server = { pool: Pool; acts: Pool; clock: Clock; ids: IdSource };
 
 /** What a decision is given. */
 export type Deciding = {
@@ -61,8 +63,9 @@ export type Ask<T> = {
   words?: Partial<Record<string, string>>;
   /** Nothing else is written meanwhile: for acts that touch more than can be locked one by one. */
   alone?: boolean;
-  /** What else is written in the entry's transaction. */
-  alongside?: (tx: ClientBase, entry: number, result: T) => Promise<void>;
+  /** What else is written in the entry's transaction, before it and, where it needs the entry's number, after it. */
+  ahead?: (tx: ClientBase, result: T) => Promise<void>;
+  alongside?: (tx: ClientBase, entry: number) => Promise<void>;
   /** Leaves the register of `near` as it found it. */
   decide: (deciding: Deciding) => Promise<Decision<T>>;
 };
@@ -73,21 +76,15 @@ const ATTEMPTS = 8;
 
 /** Previews or carries out an act for a viewer. Errors among the problems refuse it with all of them. */
 export const act = async <T>(server: Server, viewer: Viewer, ask: Ask<T>): Promise<Acted<T>> => {
+  const pool = ask.preview ? server.pool : server.acts;
   for (let attempt = 1; ; attempt++) {
-    const client = await server.pool.connect();
     try {
-      await client.query('begin');
-      const acted = await attemptAct(server, viewer, ask, client);
-      await client.query(ask.preview ? 'rollback' : 'commit');
-      return acted;
+      return await transaction(pool, (tx) => attemptAct(server, viewer, ask, tx), { keep: !ask.preview });
     } catch (error) {
-      await client.query('rollback').catch(() => undefined);
       if (isTransient(error) && attempt < ATTEMPTS) continue;
       const refused = problemOf(error);
       if (refused) throw new Failure([refused]);
       throw error;
-    } finally {
-      client.release();
     }
   }
 };
@@ -98,7 +95,7 @@ const attemptAct = async <T>(
   ask: Ask<T>,
   tx: ClientBase,
 ): Promise<Acted<T>> => {
-  const kept = await keptReply<Acted<T>>(tx, viewer, ask);
+  const kept = await keptReply<T>(tx, viewer, ask);
   if (kept) return kept;
   const newId = await server.ids.reserve(tx, ask.newIds);
   const entry = newId();
@@ -111,6 +108,13 @@ const attemptAct = async <T>(
   if (hasErrors(problems)) throw new Failure(problems);
   if (change.recorded.length + change.superseded.length === 0)
     throw new Failure([...problems, { ...problem('nothing_changed'), severity: 'error' }]);
+  // all that takes its time comes before the entry gets its number, under a lock that everybody waits for
+  await ask.ahead?.(tx, decision.result);
+  await keepReply(tx, viewer, ask, {
+    acted: { problems, result: decision.result },
+    entry,
+    at: server.clock.now(),
+  });
   const written = await recordEntry(
     tx,
     {
@@ -125,8 +129,7 @@ const attemptAct = async <T>(
     change,
   );
   const acted = { entry: written.number, problems, result: decision.result };
-  await ask.alongside?.(tx, written.number, decision.result);
-  await keepReply(tx, viewer, ask, { acted, at: server.clock.now() });
+  await ask.alongside?.(tx, written.number);
   return acted;
 };
 
@@ -175,8 +178,9 @@ type Ids = { newId: OwnIds; entry: number };
 const decideLocked = async <T>(server: Server, ask: Ask<T>, tx: ClientBase, { newId, entry }: Ids) => {
   const today = await todayOf(tx, server.clock);
   const locked = new Set<number>();
-  const wanted: ToLock[] = ask.preview ? [] : [[REGISTER, ask.alone === true]];
-  await lock(tx, [...wanted, ...ask.locks.map((id): ToLock => [id, true])], locked);
+  const wanted: ToLock[] = [[REGISTER, ask.alone === true], ...ask.locks.map((id): ToLock => [id, true])];
+  // a preview writes nothing and waits for nobody
+  if (!ask.preview) await lock(tx, wanted, locked);
   for (;;) {
     const began = await one<{ number: number }>(tx, head);
     const near = new Neighbourhood(tx, newId.owns);
@@ -237,32 +241,26 @@ const keptReply = async <T>(
   tx: ClientBase,
   viewer: Viewer,
   { idempotency, preview }: Pick<Ask<unknown>, 'idempotency' | 'preview'>,
-): Promise<T | null> => {
+): Promise<Acted<T> | null> => {
   if (!idempotency || preview) return null;
   const { key, request } = idempotency;
   await many(tx, lockKey(viewer.account, key));
-  const kept = await maybeOne<{ request_digest: string; reply: T }>(tx, findReply(viewer.account, key));
+  const kept = await maybeOne<Kept<T>>(tx, findReply(viewer.account, key));
   if (!kept) return null;
-  if (kept.request_digest !== digestOf(request)) throw new Failure([problem('idempotency_other_request')]);
-  return kept.reply;
+  if (kept.digest !== digestOf(request)) throw new Failure([problem('idempotency_other_request')]);
+  return { ...kept.reply, entry: kept.entry };
 };
+
+type Kept<T> = { digest: string; reply: Omit<Acted<T>, 'entry'>; entry: number };
 
 const keepReply = async <T>(
   tx: ClientBase,
   viewer: Viewer,
   { idempotency }: Ask<T>,
-  { acted, at }: { acted: Acted<T>; at: string },
+  { acted, ...kept }: { acted: Omit<Acted<T>, 'entry'>; entry: number; at: string },
 ): Promise<void> => {
   if (!idempotency) return;
-  await many(tx, dropOldReplies(at));
-  await many(
-    tx,
-    insertReply({
-      account: viewer.account,
-      key: idempotency.key,
-      digest: digestOf(idempotency.request),
-      reply: JSON.stringify(acted),
-      at,
-    }),
-  );
+  const { key, request } = idempotency;
+  const own = { account: viewer.account, key, digest: digestOf(request), reply: JSON.stringify(acted) };
+  await many(tx, insertReply({ ...own, ...kept }));
 };

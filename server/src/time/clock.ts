@@ -21,7 +21,13 @@ export const environmentClock = (): Clock => {
 };
 
 /** The calendar date of a moment in a time zone. */
-export const dayIn = (moment: Moment, timeZone: string): Day =>
-  new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(
-    new Date(moment),
-  ) as Day;
+export const dayIn = (moment: Moment, timeZone: string): Day => {
+  const style = { year: 'numeric', month: '2-digit', day: '2-digit' } as const;
+  const dayBy = (zone: string) =>
+    new Intl.DateTimeFormat('en-CA', { ...style, timeZone: zone }).format(new Date(moment)) as Day;
+  try {
+    return dayBy(timeZone);
+  } catch {
+    return dayBy('UTC'); // a zone that this machine does not know (any more) must not keep everybody out
+  }
+};

@@ -2,7 +2,8 @@ import { type SectionName, sectionNames } from '@gremium/contract';
 import { type Sql, join, sql } from '../database/sql';
 import { tableOf, thingColumn } from './version.sql';
 
-const utc = (expression: Sql): Sql =>
+/** A moment as the wire has it. */
+export const utc = (expression: Sql): Sql =>
   sql`to_char(${expression} at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
 
 export const head = sql`select number, ${utc(sql`moment`)} as moment, digest from journal_head`;

@@ -18,7 +18,8 @@ export const look = async (db: Db, clock: Clock, { on, recordedBy }: Lens): Prom
   const { moment } = await one<{ moment: string }>(db, head);
   const known = moment > clock.now() ? moment : clock.now();
   if (padded(recordedBy) > known) fail('moment_later_than_now', { moment: recordedBy }, 'recordedBy');
-  await many(db, closeMoment(recordedBy));
+  // nothing is written, and no lock waited for, where it is closed already
+  if (padded(recordedBy) > moment) await many(db, closeMoment(recordedBy));
   const { number } = await one<{ number: number }>(db, lastNumberBy(recordedBy));
   return { on: on ?? today, by: number, today };
 };

@@ -2,6 +2,7 @@ import type { Columns } from '@gremium/core';
 import { Directory, Facts } from '@gremium/core';
 import type { ClientBase, Pool } from 'pg';
 import { many, one } from '../database/sql';
+import { transaction } from '../database/transaction';
 import { entriesAfter, head } from './journal.sql';
 import { headNumber } from './lens';
 import { loadColumns } from './load-columns';
@@ -12,6 +13,8 @@ export type Known = { facts: Facts; directory: Directory; number: number };
 
 // More entries than this behind, and loading anew is quicker than catching up.
 const MOST_BEHIND = 200;
+// A connection that gives nothing more is ended, so that the next question tries another; loading takes seconds.
+const MOST_READING = 120_000;
 // Earlier moments kept loaded: who compares two of them goes to and fro.
 const MOST_EARLIER = 2;
 
@@ -24,12 +27,13 @@ export class RegisterMemory {
   private catching: Promise<void> | undefined;
   private readonly earlier = new Map<number, Known>();
 
-  constructor(private readonly pool: Pool) {}
+  /** `asking` is for the number of the last entry, `loading` for all that takes its time. */
+  constructor(private readonly pools: { asking: Pool; loading: Pool }) {}
 
   /** As believed after an entry (null: after the last one committed before this is asked). */
   async known(by: number | null): Promise<Known> {
     if (by !== null) return this.at(by);
-    const least = await headNumber(this.pool);
+    const least = await headNumber(this.pools.asking);
     while (!this.now || this.now.number < least)
       await (this.catching ??= this.catchUp().finally(() => (this.catching = undefined)));
     return this.now;
@@ -73,18 +77,8 @@ export class RegisterMemory {
 
   // One snapshot for all that is read together.
   private async reading<T>(read: (tx: ClientBase) => Promise<T>): Promise<T> {
-    const client = await this.pool.connect();
-    try {
-      await client.query('begin isolation level repeatable read read only');
-      const result = await read(client);
-      await client.query('commit');
-      return result;
-    } catch (error) {
-      await client.query('rollback').catch(() => undefined);
-      throw error;
-    } finally {
-      client.release();
-    }
+    const begin = 'begin isolation level repeatable read read only';
+    return transaction(this.pools.loading, read, { begin, most: MOST_READING });
   }
 }
 

@@ -1,5 +1,7 @@
 import { Worker } from 'node:worker_threads';
 import type { Viewer } from '@gremium/contract';
+import { problem } from '@gremium/core';
+import { Failure } from '../database/failure';
 import type { Looking } from './lens';
 import type { AnswerOf, AskOf, QuestionName } from './questions';
 import type { Answered, Asked } from './register-worker';
@@ -18,6 +20,9 @@ export type By = {
   /** Answer by what is in memory, without looking for later entries. */
   asItIs?: boolean;
 };
+
+/** Nobody waits longer for an answer, in milliseconds. */
+const MOST_WAITING = 9500;
 
 /** The register in memory, asked from the server's own thread. The worker starts with the first question. */
 export class RegisterThread {
@@ -49,7 +54,18 @@ export class RegisterThread {
   private send(asked: Omit<Asked, 'id'>): Promise<unknown> {
     const id = ++this.last;
     return new Promise((resolve, reject) => {
-      this.pending.set(id, { resolve, reject });
+      // loading may take longer, and goes on; whoever asks is told
+      const timer = setTimeout(() => {
+        this.pending.delete(id);
+        reject(new Failure([problem('database_away')]));
+      }, MOST_WAITING);
+      const settled =
+        <V>(settle: (value: V) => void) =>
+        (value: V) => {
+          clearTimeout(timer);
+          settle(value);
+        };
+      this.pending.set(id, { resolve: settled(resolve), reject: settled(reject) });
       this.running().postMessage({ ...asked, id } satisfies Asked);
     });
   }
@@ -60,10 +76,11 @@ export class RegisterThread {
     const worker = new Worker(new URL('./register-worker.mjs', import.meta.url), {
       workerData: { url: this.url },
     });
-    worker.on('message', ({ id, answer, error }: Answered) => {
+    worker.on('message', ({ id, answer, error, problems = [] }: Answered) => {
       const waiting = this.pending.get(id);
       this.pending.delete(id);
       if (error === undefined) waiting?.resolve(answer);
+      else if (problems.length > 0) waiting?.reject(new Failure(problems));
       else waiting?.reject(new Error(error));
     });
     const gone = (reason: unknown) => {

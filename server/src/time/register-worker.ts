@@ -1,8 +1,9 @@
 // The worker that keeps the register in memory and answers questions about it; see register-thread.ts for the other end.
 import { parentPort, workerData } from 'node:worker_threads';
-import type { Viewer } from '@gremium/contract';
+import type { Problem, Viewer } from '@gremium/contract';
 import { Sight } from '@gremium/core';
-import { serverPool } from '../database/pool';
+import { unavailable } from '../database/failure';
+import { serverPool, workPool } from '../database/pool';
 import { LastKept } from './last-kept';
 import type { Looking } from './lens';
 import { type QuestionName, questions } from './questions';
@@ -18,10 +19,10 @@ export type Asked = {
   /** The answer is wanted as JSON text: it goes out as it is. */
   asText: boolean;
 };
-export type Answered = { id: number; answer?: unknown; error?: string };
+export type Answered = { id: number; answer?: unknown; error?: string; problems?: Problem[] };
 
 const { url } = workerData as { url: string };
-const memory = new RegisterMemory(serverPool(url, 3));
+const memory = new RegisterMemory({ asking: serverPool(url, 2), loading: workPool(url, 3) });
 
 // loaded at once; if that fails, the first question says why
 memory.known(null).catch(() => undefined);
@@ -44,6 +45,10 @@ parentPort?.on('message', (asked: Asked) => {
   answer(asked).then(
     (found) => parentPort?.postMessage({ id: asked.id, answer: found } satisfies Answered),
     (error: Error) =>
-      parentPort?.postMessage({ id: asked.id, error: error.stack ?? String(error) } satisfies Answered),
+      parentPort?.postMessage({
+        id: asked.id,
+        error: error.stack ?? String(error),
+        problems: unavailable(error)?.problems ?? [],
+      } satisfies Answered),
   );
 });

@@ -1,0 +1,55 @@
+// How often a password may be tried: by account and address together, and by account from anywhere. Whoever tries somebody
+// else's password cannot keep them out: addresses from which an account signed in before are not counted with the others,
+// and a link from an administrator lets in without a password.
+import { createHash } from 'node:crypto';
+import { problem } from '@gremium/core';
+import { Failure } from '../database/failure';
+import { type Db, many } from '../database/sql';
+import type { Clock } from '../time/clock';
+import { countTries, forgetTries, noteTry } from './sign-in.sql';
+
+const MINUTES = 5;
+/** Wrong passwords within five minutes: from one address, and from all that the account is not known by. */
+const MOST_HERE = 6;
+const MOST_ANYWHERE = 40;
+
+type Try = { here: string; anywhere: string; known: string };
+
+const subjectsOf = (email: string, address: string): Try => {
+  const account = createHash('sha256').update(email).digest('hex').slice(0, 32);
+  return {
+    here: `here ${account} ${address}`,
+    anywhere: `anywhere ${account}`,
+    known: `known ${account} ${address}`,
+  };
+};
+
+/** Notes a try before the password is compared; refuses it with `too_many_requests` where there were too many. */
+export const beginTry = async (db: Db, clock: Clock, email: string, address: string): Promise<Try> => {
+  const own = subjectsOf(email, address);
+  const now = clock.now();
+  const since = new Date(Date.parse(now) - MINUTES * 60_000).toISOString();
+  const isKnown = (await many(db, countTries([own.known], new Date(0).toISOString()))).length > 0;
+  await many(db, noteTry(own.here, now));
+  if (!isKnown) await many(db, noteTry(own.anywhere, now));
+  const counts = await many<{ subject: string; tries: number }>(
+    db,
+    countTries([own.here, own.anywhere], since),
+  );
+  const of = (subject: string) => counts.find((count) => count.subject === subject)?.tries ?? 0;
+  if (of(own.here) > MOST_HERE || (!isKnown && of(own.anywhere) > MOST_ANYWHERE))
+    throw new Failure([problem('too_many_requests', { minutes: MINUTES })]);
+  return own;
+};
+
+/** The password was right: its tries are forgotten, the address is known from now on. */
+export const succeed = async (db: Db, clock: Clock, { here, known }: Try): Promise<void> => {
+  await many(db, forgetTries([here, known]));
+  await many(db, noteTry(known, clock.now()));
+};
+
+/** A new password: no try of the old one counts. */
+export const forgive = async (db: Db, email: string, address: string): Promise<void> => {
+  const { here, anywhere } = subjectsOf(email, address);
+  await many(db, forgetTries([here, anywhere]));
+};

@@ -1,0 +1,26 @@
+// What is kept for a while only is dropped by and by, away from anybody's request.
+import type { Pool } from 'pg';
+import { dropOldTries } from '../access/sign-in.sql';
+import { closeIdleSessions } from '../access/session.sql';
+import { many } from '../database/sql';
+import { dropOldReplies } from './act.sql';
+import type { Clock } from './clock';
+
+const EVERY = 10 * 60_000;
+const MOST_AT_ONCE = 5000;
+
+type Place = { pool: Pool; clock: Clock };
+
+/** Drops replies kept for thirty days, sessions nobody used and tries to sign in that no longer count. */
+export const tidy = async ({ pool, clock }: Place): Promise<void> => {
+  const now = clock.now();
+  await many(pool, dropOldReplies(now, MOST_AT_ONCE));
+  await many(pool, closeIdleSessions(now));
+  await many(pool, dropOldTries(now));
+};
+
+/** Tidies now and then; returns how to stop that. A database that is away is asked again the next time. */
+export const keepTidy = (place: Place): (() => void) => {
+  const timer = setInterval(() => void tidy(place).catch(() => undefined), EVERY).unref();
+  return () => clearInterval(timer);
+};
