@@ -13,8 +13,12 @@ import type { Register } from './register';
 export type PastEntry = Change & { id: number; number: number; undoes: number[] };
 
 export type UndoAsk =
-  | { ask: 'entry'; id: number }
-  /** Alive entries that superseded one of the lineages, or recorded rows that name or belong to one of the things. */
+  /** Entries with all they did, in the order of their numbers. */
+  | { ask: 'entries'; ids: number[] }
+  /**
+   * Ids of alive entries that superseded one of the lineages, or recorded rows that name or belong to one of the things, in
+   * the order of their numbers. There may be more of them than depend.
+   */
   | { ask: 'dependents'; lineages: number[]; things: number[] }
   /** A register, without the change, that holds the neighbourhood of what it touches. */
   | { ask: 'register'; change: Change }
@@ -33,16 +37,13 @@ type Asking<T> = Generator<UndoAsk, T, unknown>;
 
 /** The least set of entries to be undone with `target`, and the change that undoes them. */
 export function* undoPlan(target: number, newId: NewId, entry: number): Asking<UndoPlan> {
-  const [first] = (yield { ask: 'entry', id: target }) as PastEntry[];
+  const known: Known = new Map();
+  const [first] = yield* entriesOf([target], known);
   if (!first) return refused([], problem('entry_unknown'));
   const members = new Map([[first.id, first]]);
-  for (;;) {
-    yield* addDependents(members);
-    if (members.size > MOST_ENTRIES)
-      return refused(
-        latestFirst(members),
-        problem('undo_too_long', { entries: members.size, most: MOST_ENTRIES }),
-      );
+  for (let fresh = [first]; ;) {
+    yield* addDependents(members, fresh, known);
+    if (members.size > MOST_ENTRIES) return refused([], problem('undo_too_long', { most: MOST_ENTRIES }));
     const change = yield* reversal(members, entry);
     if (!change) return refused(latestFirst(members), problem('undo_refused'));
     const register = (yield { ask: 'register', change }) as Register;
@@ -55,11 +56,12 @@ export function* undoPlan(target: number, newId: NewId, entry: number): Asking<U
     if (owners.length === 0)
       return refused(latestFirst(members), problem('undo_refused'), ...offences.map((o) => o.problem));
     for (const owner of owners) members.set(owner.id, owner);
+    fresh = owners;
   }
 }
 
 /** A longer plan is refused: nobody can judge it, and working it out would hold everybody else up. */
-export const MOST_ENTRIES = 300;
+export const MOST_ENTRIES = 200;
 
 const withIds = ({ recorded, superseded }: Change, newId: NewId): Change => ({
   superseded,
@@ -75,34 +77,76 @@ const refused = (entries: PastEntry[], ...problems: Problem[]): UndoPlan => ({
 const latestFirst = (members: ReadonlyMap<number, PastEntry>): PastEntry[] =>
   [...members.values()].sort((a, b) => b.number - a.number);
 
-function* addDependents(members: Map<number, PastEntry>): Asking<void> {
-  for (let fresh = [...members.values()]; fresh.length > 0;) {
-    const lineages = fresh.flatMap(({ recorded }) => recorded.map(({ lineage }) => lineage));
-    const things = fresh.flatMap((member) => [...madePossible(member).keys()]);
-    const found = (yield { ask: 'dependents', lineages, things }) as PastEntry[];
-    fresh = found.filter((later) => !members.has(later.id) && dependsOn(later, members));
-    for (const later of fresh) members.set(later.id, later);
+type Known = Map<number, PastEntry>;
+
+// Each entry is asked for once.
+function* entriesOf(ids: readonly number[], known: Known): Asking<PastEntry[]> {
+  const open = ids.filter((id) => !known.has(id));
+  const found = open.length > 0 ? ((yield { ask: 'entries', ids: open }) as PastEntry[]) : [];
+  for (const entry of found) known.set(entry.id, entry);
+  return ids.flatMap((id) => known.get(id) ?? []);
+}
+
+// So many are looked at before it is asked whether there are too many already.
+const AT_ONCE = 100;
+
+// Adds what depends on fresh members, and on these, until there is nothing more or it is too much. What was found before not
+// to depend on others need be compared with the fresh ones only.
+function* addDependents(
+  members: Map<number, PastEntry>,
+  begun: readonly PastEntry[],
+  known: Known,
+): Asking<void> {
+  for (let fresh = begun; fresh.length > 0;) {
+    const ground = groundOf(fresh);
+    const lineages = [...ground.lineages.keys()];
+    const ids = (yield { ask: 'dependents', lineages, things: [...ground.things.keys()] }) as number[];
+    const open = ids.filter((id) => !members.has(id));
+    const added: PastEntry[] = [];
+    for (let i = 0; i < open.length; i += AT_ONCE) {
+      for (const later of yield* entriesOf(open.slice(i, i + AT_ONCE), known)) {
+        if (!dependsOn(later, ground)) continue;
+        members.set(later.id, later);
+        added.push(later);
+      }
+      if (members.size > MOST_ENTRIES) return;
+    }
+    fresh = added;
   }
 }
 
-const dependsOn = (later: PastEntry, members: ReadonlyMap<number, PastEntry>): boolean =>
-  [...members.values()].some(
-    (member) => member.number < later.number && (buildsOn(later, member) || refersTo(later, member)),
-  );
+/** What members made: by lineage and by thing (with the days of its existence), each with the number of the entry. */
+type Ground = { lineages: Map<number, number>; things: Map<number, { number: number; period: Period }[]> };
 
-const buildsOn = (later: PastEntry, member: PastEntry): boolean => {
-  const made = new Set(member.recorded.map(({ lineage }) => lineage));
-  return later.superseded.some(({ lineage }) => made.has(lineage));
+const groundOf = (members: readonly PastEntry[]): Ground => {
+  const ground: Ground = { lineages: new Map(), things: new Map() };
+  for (const member of members) {
+    const { number } = member;
+    for (const { lineage } of member.recorded)
+      ground.lineages.set(lineage, Math.min(number, ground.lineages.get(lineage) ?? number));
+    for (const [thing, periods] of madePossible(member)) {
+      const made = ground.things.get(thing) ?? [];
+      for (const period of periods) made.push({ number, period });
+      ground.things.set(thing, made);
+    }
+  }
+  return ground;
 };
+
+const dependsOn = (later: PastEntry, ground: Ground): boolean =>
+  buildsOn(later, ground) || refersTo(later, ground);
+
+const buildsOn = ({ number, superseded }: PastEntry, { lineages }: Ground): boolean =>
+  superseded.some(({ lineage }) => (lineages.get(lineage) ?? Infinity) < number);
 
 // An undoing entry only records again what others recorded first; those others are asked instead.
-const refersTo = (later: PastEntry, member: PastEntry): boolean => {
-  if (later.undoes.length > 0) return false;
-  const possible = madePossible(member);
-  return later.recorded.some((row) =>
-    named(row).some((id) => (possible.get(id) ?? []).some((period) => overlaps(period, row))),
+const refersTo = ({ number, undoes, recorded }: PastEntry, { things }: Ground): boolean =>
+  undoes.length === 0 &&
+  recorded.some((row) =>
+    named(row).some((id) =>
+      (things.get(id) ?? []).some((made) => made.number < number && overlaps(made.period, row)),
+    ),
   );
-};
 
 const named = (row: Row): number[] => {
   const values = row.values as Record<string, unknown>;
@@ -190,9 +234,9 @@ export const planFromHistory = (
   const recordedBy = (lineage: number, key: 'id' | 'lineage') =>
     alive.find(({ recorded }) => recorded.some((row) => row[key] === lineage));
   const answer = (asked: UndoAsk): unknown => {
-    if (asked.ask === 'entry') return history.filter(({ id }) => id === asked.id);
+    if (asked.ask === 'entries') return history.filter(({ id }) => asked.ids.includes(id));
     if (asked.ask === 'register') return register;
-    if (asked.ask === 'dependents') return alive;
+    if (asked.ask === 'dependents') return alive.map(({ id }) => id);
     return asked.rows.flatMap(({ id, lineage }) => {
       const owner = recordedBy(lineage, 'id');
       return owner ? [{ lineage, first: owner, now: recordedBy(id, 'id') ?? null }] : [];

@@ -24,7 +24,7 @@ type Waits = { lock: number; statement: number; idle: number; answer: number; co
 /** What somebody waits for: all of it ends within ten seconds. */
 const ASKED: Waits = { lock: 4, statement: 8, idle: 20, answer: 9, connection: 4 };
 /** Work in the background: large, and nobody waits for it. */
-const WORK: Waits = { lock: 20, statement: 0, idle: 900, answer: 0, connection: 10 };
+const WORK: Waits = { lock: 8, statement: 0, idle: 900, answer: 0, connection: 10 };
 
 const optionsOf = ({ lock, statement, idle }: Waits): string =>
   [

@@ -11,12 +11,15 @@ import { type Looking, look } from './lens';
 import { type Seen, type SeenRow, readEntries, seesEverything, subjectOf } from './read-entries';
 import { refsIn } from './read-record';
 import { outward } from './records.endpoints';
-import { decideUndo, pastEntries } from './undo';
+import { pastEntries } from './undo';
+import { UndoThread } from './undo-thread';
 
-const UNDO_IDS = 20_000;
+const PUT_BACK_IDS = 5000;
 
 export const serveJournal = (app: FastifyInstance, server: Server): void => {
   const { pool, clock } = server;
+  const undoing = new UndoThread(pool.options.connectionString as string);
+  app.addHook('onClose', () => undoing.close());
 
   serve(app, server, journalEndpoints.journal, async ({ query, viewer }) => {
     const looking = await look(pool, clock, {});
@@ -63,14 +66,8 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
   serve(app, server, journalEndpoints.planUndo, async ({ params, viewer }) => {
     const looking = await look(pool, clock, {});
     await readEntry(viewer, params.number, looking);
-    const { result, problems } = await act(server, viewer, {
-      kind: 'undo',
-      preview: true,
-      locks: [],
-      newIds: UNDO_IDS,
-      decide: (deciding) => decideUndo(deciding, params.number, null),
-    });
-    const numbers = result.entries.map(({ number }) => number);
+    const asked = { viewer, number: params.number, now: clock.now() };
+    const { numbers, problems } = await undoing.plan(asked);
     const page = { limit: 1000, offset: 0 };
     const heads = await readEntries(pool, viewer, { where: ofNumbers(numbers), page, looking });
     const hidden = heads.length < numbers.length ? [problem('record_hidden')] : [];
@@ -80,14 +77,13 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
   serve(app, server, journalEndpoints.undo, async ({ params, body, viewer, request }) => {
     const looking = await look(pool, clock, {});
     await readEntry(viewer, params.number, looking);
-    const { entry, problems } = await act(server, viewer, {
-      kind: 'undo',
+    const { entry, problems } = await undoing.undo({
+      viewer,
+      number: params.number,
+      shown: body.plan,
       reason: body.reason,
-      preview: false,
-      locks: [],
-      newIds: UNDO_IDS,
       idempotency: idempotencyOf(request, false),
-      decide: (deciding) => decideUndo(deciding, params.number, body.plan),
+      now: clock.now(),
     });
     return { entry, problems: await labelled(pool, viewer, problems, looking) };
   });
@@ -102,7 +98,7 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
       origin: { putsBack: params.number, thing: body.thing },
       preview: body.preview,
       locks: [body.thing],
-      newIds: UNDO_IDS,
+      newIds: PUT_BACK_IDS,
       idempotency: idempotencyOf(request, body.preview),
       decide: async ({ tx, near, newId, entry: id }) => {
         const [past] = await pastEntries(tx, [head.id]);

@@ -1,18 +1,14 @@
-import { Worker } from 'node:worker_threads';
 import type { Viewer } from '@gremium/contract';
-import { problem } from '@gremium/core';
-import { Failure } from '../database/failure';
 import type { Looking } from './lens';
 import type { AnswerOf, AskOf, QuestionName } from './questions';
-import type { Answered, Asked } from './register-worker';
+import type { Asked } from './register-worker';
+import { ThreadCalls } from './thread-calls';
 
 /** An answer that was written as JSON where it was worked out. */
 export class Written<T> {
   declare readonly of: T;
   constructor(readonly json: string) {}
 }
-
-type Pending = { resolve: (answer: unknown) => void; reject: (error: Error) => void };
 
 export type By = {
   viewer: Viewer;
@@ -21,16 +17,16 @@ export type By = {
   asItIs?: boolean;
 };
 
-/** Nobody waits longer for an answer, in milliseconds. */
+/** Nobody waits longer for an answer, in milliseconds: loading may take longer, and goes on. */
 const MOST_WAITING = 9500;
 
 /** The register in memory, asked from the server's own thread. The worker starts with the first question. */
 export class RegisterThread {
-  private worker: Worker | undefined;
-  private readonly pending = new Map<number, Pending>();
-  private last = 0;
+  private readonly calls: ThreadCalls;
 
-  constructor(private readonly url: string) {}
+  constructor(url: string) {
+    this.calls = new ThreadCalls(new URL('./register-worker.mjs', import.meta.url), { url });
+  }
 
   /** An answer as a value. What is asked and answered is copied between the threads. */
   ask<Q extends QuestionName>(name: Q, by: By, ask: AskOf<Q>): Promise<AnswerOf<Q>> {
@@ -44,54 +40,14 @@ export class RegisterThread {
 
   /** Starts the worker, which begins to load, before anybody asks. */
   start(): void {
-    this.running();
+    this.calls.start();
   }
 
-  async close(): Promise<void> {
-    await this.worker?.terminate();
+  close(): Promise<void> {
+    return this.calls.close();
   }
 
   private send(asked: Omit<Asked, 'id'>): Promise<unknown> {
-    const id = ++this.last;
-    return new Promise((resolve, reject) => {
-      // loading may take longer, and goes on; whoever asks is told
-      const timer = setTimeout(() => {
-        this.pending.delete(id);
-        reject(new Failure([problem('database_away')]));
-      }, MOST_WAITING);
-      const settled =
-        <V>(settle: (value: V) => void) =>
-        (value: V) => {
-          clearTimeout(timer);
-          settle(value);
-        };
-      this.pending.set(id, { resolve: settled(resolve), reject: settled(reject) });
-      this.running().postMessage({ ...asked, id } satisfies Asked);
-    });
-  }
-
-  // A worker that died answers nobody: whoever waits is told, the next question starts another.
-  private running(): Worker {
-    if (this.worker) return this.worker;
-    const worker = new Worker(new URL('./register-worker.mjs', import.meta.url), {
-      workerData: { url: this.url },
-    });
-    worker.on('message', ({ id, answer, error, problems = [] }: Answered) => {
-      const waiting = this.pending.get(id);
-      this.pending.delete(id);
-      if (error === undefined) waiting?.resolve(answer);
-      else if (problems.length > 0) waiting?.reject(new Failure(problems));
-      else waiting?.reject(new Error(error));
-    });
-    const gone = (reason: unknown) => {
-      if (this.worker === worker) this.worker = undefined;
-      for (const { reject } of this.pending.values())
-        reject(new Error(`the register's worker ended: ${String(reason)}`));
-      this.pending.clear();
-    };
-    worker.on('error', gone);
-    worker.on('exit', gone);
-    worker.unref();
-    return (this.worker = worker);
+    return this.calls.send(asked, MOST_WAITING);
   }
 }

@@ -1,13 +1,13 @@
 // The worker that keeps the register in memory and answers questions about it; see register-thread.ts for the other end.
 import { parentPort, workerData } from 'node:worker_threads';
-import type { Problem, Viewer } from '@gremium/contract';
+import type { Viewer } from '@gremium/contract';
 import { Sight } from '@gremium/core';
-import { unavailable } from '../database/failure';
 import { serverPool, workPool } from '../database/pool';
 import { LastKept } from './last-kept';
 import type { Looking } from './lens';
 import { type QuestionName, questions } from './questions';
 import { RegisterMemory } from './register-memory';
+import { type Answered, failed } from './thread-calls';
 
 export type Asked = {
   id: number;
@@ -19,7 +19,6 @@ export type Asked = {
   /** The answer is wanted as JSON text: it goes out as it is. */
   asText: boolean;
 };
-export type Answered = { id: number; answer?: unknown; error?: string; problems?: Problem[] };
 
 const { url } = workerData as { url: string };
 const memory = new RegisterMemory({ asking: serverPool(url, 2), loading: workPool(url, 3) });
@@ -44,11 +43,6 @@ const answer = async ({ name, viewer, looking, ask, asItIs, asText }: Asked): Pr
 parentPort?.on('message', (asked: Asked) => {
   answer(asked).then(
     (found) => parentPort?.postMessage({ id: asked.id, answer: found } satisfies Answered),
-    (error: Error) =>
-      parentPort?.postMessage({
-        id: asked.id,
-        error: error.stack ?? String(error),
-        problems: unavailable(error)?.problems ?? [],
-      } satisfies Answered),
+    (error: unknown) => parentPort?.postMessage(failed(asked.id, error)),
   );
 });

@@ -32,13 +32,13 @@ const namers = (section: SectionName, things: readonly number[]): Sql[] =>
 
 /** Entries that superseded one of the lineages, or recorded rows of, or naming, one of the things. */
 export const dependentEntries = (lineages: readonly number[], things: readonly number[]): Sql =>
-  join(
+  sql`select e.id from entry e where e.id in (${join(
     sectionNames.flatMap((section) => [
       superseders(section, lineages),
       ...(things.length === 0 ? [] : namers(section, things)),
     ]),
     ' union ',
-  );
+  )}) order by e.number`;
 
 /** The entries that recorded rows, by the ids of the rows. */
 export const recordersOf = (section: SectionName, rows: readonly number[]): Sql => sql`

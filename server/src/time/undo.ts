@@ -5,7 +5,6 @@ import type { ClientBase } from 'pg';
 import { type Db, many, manyById, maybeOne } from '../database/sql';
 import type { Deciding, Decision } from './act';
 import { undoings } from './journal.sql';
-import { Neighbourhood } from './neighbourhood';
 import { dependentEntries, entryHeads, entryOfNumber, recordersOf, rowsTouchedBy } from './undo.sql';
 
 /** Of some entries, which are undone, and by which entry in force. */
@@ -44,15 +43,17 @@ export const pastEntries = async (tx: ClientBase, ids: readonly number[]): Promi
   return [...past.values()];
 };
 
-// Entries that superseded one of the lineages, or recorded rows of, or naming, one of the things.
-const dependents = async (tx: ClientBase, { lineages, things }: { lineages: number[]; things: number[] }) => {
+// Ids of entries that superseded one of the lineages, or recorded rows of, or naming, one of the things.
+const dependents = async (
+  tx: ClientBase,
+  { lineages, things }: { lineages: number[]; things: number[] },
+): Promise<number[]> => {
   const found = await many<{ id: number }>(tx, dependentEntries(lineages, things));
-  const ids = found.map(({ id }) => id);
-  const undone = await undoneAmong(tx, ids);
-  return pastEntries(
+  const undone = await undoneAmong(
     tx,
-    ids.filter((id) => !undone.has(id)),
+    found.map(({ id }) => id),
   );
+  return found.flatMap(({ id }) => (undone.has(id) ? [] : id));
 };
 
 // Who first recorded each row's lineage, and who recorded the row itself (if it is recorded at all).
@@ -71,9 +72,9 @@ const owners = async (tx: ClientBase, rows: readonly Row[]) => {
   });
 };
 
-/** Works out the undo plan of an entry from SQL. Leaves the register of its last neighbourhood unchanged. */
+/** Works out the undo plan of an entry from SQL. */
 export const planUndo = async (deciding: Deciding, entryNumber: number): Promise<UndoPlan> => {
-  const { tx, newId, entry } = deciding;
+  const { tx, near, newId, entry } = deciding;
   const nothing = { entries: [], change: { recorded: [], superseded: [] } };
   const target = await maybeOne<{ id: number }>(tx, entryOfNumber(entryNumber));
   if (!target) return { ...nothing, problems: [problem('entry_unknown', { number: entryNumber })] };
@@ -81,10 +82,10 @@ export const planUndo = async (deciding: Deciding, entryNumber: number): Promise
   if (by)
     return { ...nothing, problems: [problem('already_undone', { number: entryNumber, by: by.number })] };
   const answer = async (asked: UndoAsk): Promise<unknown> => {
-    if (asked.ask === 'entry') return pastEntries(tx, [asked.id]);
+    if (asked.ask === 'entries') return pastEntries(tx, asked.ids);
     if (asked.ask === 'dependents') return dependents(tx, asked);
     if (asked.ask === 'owners') return owners(tx, asked.rows);
-    return new Neighbourhood(tx).loadFor(asked.change);
+    return near.loadFor(asked.change);
   };
   const plan = undoPlan(target.id, newId, entry);
   for (let step = plan.next(); ; step = plan.next(await answer(step.value))) if (step.done) return step.value;

@@ -1,0 +1,30 @@
+import type { Problem } from '@gremium/contract';
+import { ThreadCalls } from './thread-calls';
+import type { AskedUndo } from './undo-worker';
+
+/** What an undo plan came to: the numbers of its entries, latest first, and the entry that carried it out. */
+export type Undone = { entry: number | null; problems: Problem[]; numbers: number[] };
+
+// In milliseconds. A plan is looked at by somebody; carrying out what a large import wrote may take longer.
+const MOST_PLANNING = 9500;
+
+/** Undo plans, worked out beside the server's own thread. */
+export class UndoThread {
+  private readonly calls: ThreadCalls;
+
+  constructor(url: string) {
+    this.calls = new ThreadCalls(new URL('./undo-worker.mjs', import.meta.url), { url });
+  }
+
+  plan(asked: Pick<AskedUndo, 'viewer' | 'number' | 'now'>): Promise<Undone> {
+    return this.calls.send({ ...asked, shown: null }, MOST_PLANNING) as Promise<Undone>;
+  }
+
+  undo(asked: Omit<AskedUndo, 'id'>): Promise<Undone> {
+    return this.calls.send(asked) as Promise<Undone>;
+  }
+
+  close(): Promise<void> {
+    return this.calls.close();
+  }
+}

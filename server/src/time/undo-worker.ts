@@ -1,0 +1,47 @@
+// The worker that works undo plans out and carries them out: some take seconds, and others are served meanwhile. See
+// undo-thread.ts for the other end.
+import { parentPort, workerData } from 'node:worker_threads';
+import type { Moment, Viewer } from '@gremium/contract';
+import { serverPool, workPool } from '../database/pool';
+import { act } from './act';
+import { IdSource } from './ids';
+import { type Answered, failed } from './thread-calls';
+import { decideUndo } from './undo';
+import type { Undone } from './undo-thread';
+
+export type AskedUndo = {
+  id: number;
+  viewer: Viewer;
+  number: number;
+  /** Numbers of the plan as it was shown; null: it is to be worked out only. */
+  shown: number[] | null;
+  reason?: string | undefined;
+  idempotency?: { key: string; request: unknown } | undefined;
+  now: Moment;
+};
+
+const { url } = workerData as { url: string };
+const place = { pool: serverPool(url, 2), acts: workPool(url, 2), ids: new IdSource() };
+
+// Rows that an undo records again need ids of their own.
+const UNDO_IDS = 20_000;
+
+const undo = async ({ viewer, number, shown, now, ...asked }: AskedUndo): Promise<Undone> => {
+  const { entry, problems, result } = await act({ ...place, clock: { now: () => now } }, viewer, {
+    kind: 'undo',
+    reason: asked.reason,
+    preview: shown === null,
+    locks: [],
+    newIds: UNDO_IDS,
+    idempotency: asked.idempotency,
+    decide: (deciding) => decideUndo(deciding, number, shown),
+  });
+  return { entry, problems, numbers: shown === null ? result.entries.map((one) => one.number) : shown };
+};
+
+parentPort?.on('message', (asked: AskedUndo) => {
+  undo(asked).then(
+    (answer) => parentPort?.postMessage({ id: asked.id, answer } satisfies Answered),
+    (error: unknown) => parentPort?.postMessage(failed(asked.id, error)),
+  );
+});
