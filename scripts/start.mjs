@@ -2,13 +2,21 @@
 import { spawn } from 'node:child_process';
 import path from 'node:path';
 import { buildPages } from './pages.mjs';
+import { claimFolder } from './running.mjs';
 import { ensureNode, ensurePackages, main, root } from './setup.mjs';
+
+const data = path.join(root, '.data');
 
 const own = async () => {
   const { startCluster } = await import('./cluster.mjs');
+  const letGo = claimFolder(data);
   console.log('Starting the private database …');
-  const cluster = await startCluster(path.join(root, '.data', 'pg'));
-  return { url: `${cluster.url}/postgres`, demo: 'yes', stop: cluster.stop };
+  const cluster = await startCluster(path.join(data, 'pg'));
+  const stop = () => {
+    cluster.stop();
+    letGo();
+  };
+  return { url: `${cluster.url}/postgres`, demo: 'yes', stop };
 };
 
 const serve = (url, demo) =>
