@@ -87,13 +87,13 @@ describe('the page of a person', () => {
       });
       const first = rows.find(({ section, from: day }) => section === 'employment' && day === FIRST)!;
       const numberOf = (id: number | undefined) => entries.find((entry) => entry.id === id)?.number;
-      return { until: first.until, by: numberOf(first.entry), begunBy: numberOf(first.begunBy) };
+      return { until: first.until, by: numberOf(first.entry), formedBy: numberOf(first.formedBy) };
     };
-    expect(await read({})).toEqual({ until: '2027-02-01', by: moved.entry, begunBy: hired.entry });
+    expect(await read({})).toEqual({ until: '2027-02-01', by: moved.entry, formedBy: hired.entry });
     expect(await read({ recordedBy: moment })).toEqual({
       until: 'infinity',
       by: hired.entry,
-      begunBy: hired.entry,
+      formedBy: hired.entry,
     });
   });
 });

@@ -22,8 +22,12 @@ export const SectionRowOut = RowOut.extend({
   lineage: z.int(),
   /** Id of the entry that recorded it. */
   entry: z.int(),
-  /** Id of the entry, not undone, that first said that something of this thing begins on this day. */
-  begunBy: z.int().optional(),
+  /** Id of the entry, not undone, that gave its values their present form: later ones only cut it or its neighbours. */
+  formedBy: z.int().optional(),
+  /** Id of the entry that gave it its present end. */
+  endedBy: z.int().optional(),
+  /** Later entries that gave it other values on the same first day, with those before: what was recorded wrongly. */
+  corrections: z.array(z.object({ entry: z.int(), before: z.record(z.string(), z.unknown()) })).optional(),
 });
 export type SectionRowOut = z.infer<typeof SectionRowOut>;
 

@@ -1,6 +1,6 @@
 import { type SectionName, sectionNames } from '@gremium/contract';
 import { type Sql, join, sql } from '../database/sql';
-import { tableOf, thingColumn } from './version.sql';
+import { rowColumns, tableOf, thingColumn } from './version.sql';
 
 /** A moment as the wire has it. */
 export const utc = (expression: Sql): Sql =>
@@ -91,19 +91,19 @@ export const undoings = (ids: readonly number[]): Sql => sql`
   group by e.id, e.number
   order by e.number`;
 
-/** Numbers of the last entries that touched a section of things. */
-export const lastEntriesOf = (section: SectionName, ids: readonly number[]): Sql => sql`
+/** Numbers of the last entries that touched a section of things, up to one (null: all). */
+export const lastEntriesOf = (section: SectionName, ids: readonly number[], by: number | null): Sql => sql`
   select v.${thingColumn(section)} as thing, max(e.number) as number
   from ${tableOf(section)} v
   join entry e on e.id = v.recorded_by or e.id = v.superseded_by
-  where v.${thingColumn(section)} = any(${ids}::bigint[])
+  where v.${thingColumn(section)} = any(${ids}::bigint[]) and (${by}::bigint is null or e.number <= ${by}::bigint)
   group by 1`;
 
 export const ofIds = (ids: readonly number[]): Sql => sql`e.id = any(${ids}::bigint[])`;
 
-/** Which entries, undoes aside, said that something of some things begins on which day, in their order. */
+/** All that entries, undoes aside, ever said of some things, in their order. */
 export const beginnings = (section: SectionName, ids: readonly number[], by: number | null): Sql => sql`
-  select ${section}::text as section, v.${thingColumn(section)} as thing, v.valid_from::text as "from", e.id as entry
+  select ${rowColumns(section)}
   from ${tableOf(section)} v
   join entry e on e.id = v.recorded_by
   where v.${thingColumn(section)} = any(${ids}::bigint[]) and e.kind <> 'undo'

@@ -1,4 +1,5 @@
 // All that the page of a record shows, cut to what the viewer may see.
+import { isDeepStrictEqual } from 'node:util';
 import {
   type RecordOut,
   type Row,
@@ -49,10 +50,17 @@ export const readRecord = async (
     things.set(section, (things.get(section) ?? new Set<number>()).add(thing));
   const lastEntries = [];
   for (const [section, ids] of things)
-    for (const last of await many<{ thing: number; number: number }>(db, lastEntriesOf(section, [...ids])))
+    for (const last of await many<{ thing: number; number: number }>(
+      db,
+      lastEntriesOf(section, [...ids], looking.by),
+    ))
       lastEntries.push({ section, ...last });
-  const begun = await begunBy(db, things, looking);
-  const entryIds = [...new Set([...rows.map(({ entry }) => entry), ...begun.values()])];
+  const made = await makings(db, things, looking);
+  const makers = rows.flatMap((row) => {
+    const { formedBy, endedBy, corrections } = made.get(beginKey(row)) ?? NOTHING;
+    return [row.entry, formedBy, endedBy, ...corrections.map(({ entry }) => entry)];
+  });
+  const entryIds = [...new Set(makers.filter((id) => id > 0))];
   const page = { limit: entryIds.length, offset: 0 };
   const entries = await readHeads(db, viewer, { where: ofIds(entryIds), page, looking, headsOnly: true });
   const names = await namesFor(db, viewer, rows.flatMap(refsIn), looking);
@@ -60,7 +68,7 @@ export const readRecord = async (
     rows: rows.map((row) => ({
       ...row,
       values: row.values as Record<string, unknown>,
-      begunBy: begun.get(beginKey(row)) ?? row.entry,
+      ...(made.get(beginKey(row)) ?? { formedBy: row.entry, endedBy: row.entry, corrections: [] }),
     })),
     lastEntries,
     entries: entries.map(({ seen: _, ...entry }) => entry),
@@ -68,21 +76,69 @@ export const readRecord = async (
   };
 };
 
-type Begin = { section: SectionName; thing: number; from: string };
-const beginKey = ({ section, thing, from }: Begin): string => `${section} ${thing} ${from}`;
+const NOTHING: Making = { formedBy: 0, endedBy: 0, corrections: [] };
 
-// A later act that cuts or changes a version records it anew: who began it is the first entry, not undone, that did so.
-const begunBy = async (
+type Begin = Pick<Row, 'section' | 'thing' | 'from' | 'until'> & {
+  entry: number;
+  values: Record<string, unknown>;
+};
+const beginKey = ({ section, thing, from }: Pick<Row, 'section' | 'thing' | 'from'>): string =>
+  `${section} ${thing} ${from}`;
+
+/** Who made what stands in a row: see `SectionRowOut`. */
+type Making = {
+  formedBy: number;
+  endedBy: number;
+  corrections: { entry: number; before: Begin['values'] }[];
+};
+
+const begin = ({ entry }: Begin): Making => ({ formedBy: entry, endedBy: entry, corrections: [] });
+
+// What an employment says of its end is recorded by whoever ends it.
+const OF_THE_END = new Set(['endReasonId', 'mayReturn', 'returnReason', 'returnBarredUntil']);
+
+const partsOf = ({ section, values }: Begin) => {
+  if (section !== 'employment') return { end: null, rest: values };
+  const fields = Object.entries(values);
+  return {
+    end: fields.filter(([field]) => OF_THE_END.has(field)),
+    rest: fields.filter(([field]) => !OF_THE_END.has(field)),
+  };
+};
+
+// A later act that cuts a version records it anew; only one that says something else of the same days forms it.
+const madeOf = (begins: readonly Begin[]): Making => {
+  const [first, ...later] = begins as [Begin, ...Begin[]];
+  const made = begin(first);
+  let before = first;
+  for (const next of later) {
+    const [was, is] = [partsOf(before), partsOf(next)];
+    if (next.until !== before.until || !isDeepStrictEqual(is.end, was.end)) made.endedBy = next.entry;
+    if (!isDeepStrictEqual(is.rest, was.rest)) {
+      made.formedBy = next.entry;
+      made.corrections.push({ entry: next.entry, before: before.values });
+    }
+    before = next;
+  }
+  return made;
+};
+
+// Of each first day of each thing, what entries that are not undone said, in their order.
+const makings = async (
   db: Db,
   things: ReadonlyMap<SectionName, ReadonlySet<number>>,
   { by }: Looking,
-): Promise<Map<string, number>> => {
-  const found: (Begin & { entry: number })[] = [];
+): Promise<Map<string, Making>> => {
+  const found: Begin[] = [];
   for (const [section, ids] of things)
-    found.push(...(await many<Begin & { entry: number }>(db, beginnings(section, [...ids], by))));
+    found.push(...(await many<Begin>(db, beginnings(section, [...ids], by))));
   const undone = await undoneAmong(db, [...new Set(found.map(({ entry }) => entry))]);
-  const begun = new Map<string, number>();
-  for (const begin of found)
-    if (!undone.has(begin.entry) && !begun.has(beginKey(begin))) begun.set(beginKey(begin), begin.entry);
-  return begun;
+  const begins = new Map<string, Begin[]>();
+  for (const one of found) {
+    if (undone.has(one.entry)) continue;
+    const known = begins.get(beginKey(one));
+    if (known) known.push(one);
+    else begins.set(beginKey(one), [one]);
+  }
+  return new Map([...begins].map(([key, all]) => [key, madeOf(all)]));
 };

@@ -46,7 +46,11 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     for (const name of sectionsOf(params.kind)) {
       const rows = await many<Row>(pool, visibleHistory(viewer, name, itself(params.id), looking));
       if (rows.length === 0) continue;
-      all.push({ name, lastEntry: await lastEntry(pool, name, params.id), rows: rows.map(outward) });
+      all.push({
+        name,
+        lastEntry: await lastEntry(pool, name, params.id, looking.by),
+        rows: rows.map(outward),
+      });
     }
     if (all.length === 0) fail('record_hidden', { kind: params.kind });
     return { sections: all };
@@ -156,8 +160,13 @@ const entryKindOf = (edits: readonly AskedEdit[]): EntryKind => {
   return edits.every(({ edit }) => edit.mode === 'end') ? 'end' : 'edit';
 };
 
-const lastEntry = async (db: Db, section: SectionName, id: number): Promise<number> => {
-  const [last] = await many<{ number: number }>(db, lastEntriesOf(section, [id]));
+const lastEntry = async (
+  db: Db,
+  section: SectionName,
+  id: number,
+  by: number | null = null,
+): Promise<number> => {
+  const [last] = await many<{ number: number }>(db, lastEntriesOf(section, [id], by));
   return last?.number ?? 0;
 };
 

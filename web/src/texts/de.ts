@@ -488,6 +488,7 @@ export const de: Texts = {
     all: 'alle {{count}}',
     fewer: 'weniger',
     undo: 'Rückgängig machen: {{what}}',
+    corrected: 'Berichtigt: {{section}} {{day}}: {{fields}}',
     payChanged: '{{kind}} {{was}} → {{is}}',
     what: {
       joined: 'Eintritt bei {{entity}}',

@@ -485,6 +485,7 @@ export const en = {
     all: 'all {{count}}',
     fewer: 'fewer',
     undo: 'Undo: {{what}}',
+    corrected: 'Corrected: {{section}} {{day}}: {{fields}}',
     payChanged: '{{kind}} {{was}} → {{is}}',
     what: {
       joined: 'Joined {{entity}}',

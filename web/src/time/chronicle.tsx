@@ -9,7 +9,8 @@ import { useMay } from '../frame/session';
 import { useDrafts } from '../movements/drafts';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
-import { type Showing, labelIn } from '../ui/field-value';
+import { type Showing, labelIn, useShow } from '../ui/field-value';
+import { fieldsOf } from '../ui/fields';
 
 type Entries = RecordOut['entries'];
 
@@ -56,6 +57,9 @@ export const Chronicle = ({ id, record, ...showing }: { id: number; record: Reco
           />
         ))}
         <li className="today">{t('lens.today')}</li>
+        {correctionsIn(record).map((correction, i) => (
+          <CorrectionLine key={`${correction.entry.id} ${i}`} {...{ correction, showing }} />
+        ))}
         {shown.map((happening, i) => (
           <Line
             key={`${happening.row.id} ${happening.what} ${i}`}
@@ -96,6 +100,62 @@ const DraftLine = ({
   );
 };
 
+type Correction = { row: SectionRowOut; entry: Entries[number]; before: Record<string, unknown> };
+
+// What was recorded wrongly stands on the day on which it was mended.
+const correctionsIn = (record: RecordOut): Correction[] =>
+  record.rows.flatMap((row) =>
+    (row.corrections ?? []).flatMap(({ entry: id, before }) => {
+      const entry = record.entries.find((one) => one.id === id);
+      return entry ? [{ row, entry, before }] : [];
+    }),
+  );
+
+/** A correction: each field as it was and as it is, with the act that mended it. */
+const CorrectionLine = ({ correction, showing }: { correction: Correction; showing: Showing }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const may = useMay();
+  const set = useSetParams();
+  const show = useShow(showing);
+  const { row, entry, before } = correction;
+  const fields = (fieldsOf[row.section] ?? []).filter(
+    ({ name }) => JSON.stringify(before[name] ?? null) !== JSON.stringify(row.values[name] ?? null),
+  );
+  const what = t('chronicle.corrected', {
+    section: t(`section.${row.section as keyof Texts['section']}`),
+    day: row.from === '-infinity' ? '' : t('record.since', { day: format.day(row.from) }),
+    fields: fields
+      .map((field) => {
+        const label = t(`field.${field.name as keyof Texts['field']}`);
+        return `${label} ${show(field, before[field.name]) || '–'} → ${show(field, row.values[field.name]) || '–'}`;
+      })
+      .join(', '),
+  });
+  return (
+    <li className="correction">
+      <div className="day">{format.day(entry.moment.slice(0, 10))}</div>
+      <div>{what}</div>
+      <div className="source">
+        {[entry.reason, entry.account.split('@')[0]].filter(Boolean).join(', ')}
+        {may.act('undo') && (
+          <>
+            {' · '}
+            <button
+              type="button"
+              className="textact"
+              aria-label={t('chronicle.undo', { what })}
+              onClick={() => set({ undo: String(entry.number), slip: null })}
+            >
+              {t('undo.word')}
+            </button>
+          </>
+        )}
+      </div>
+    </li>
+  );
+};
+
 type LineProps = { happening: Happening; entries: Entries; showing: Showing; isPlanned?: boolean };
 
 const Line = ({ happening, entries, showing, isPlanned = false }: LineProps) => {
@@ -105,7 +165,8 @@ const Line = ({ happening, entries, showing, isPlanned = false }: LineProps) => 
   const set = useSetParams();
   const say = useSay(showing);
   const { row, isEnd } = happening;
-  const by = isEnd ? row.entry : ((row as unknown as SectionRowOut).begunBy ?? row.entry);
+  const { formedBy, endedBy } = row as unknown as SectionRowOut;
+  const by = (isEnd ? endedBy : formedBy) ?? row.entry;
   const entry = entries.find(({ id }) => id === by);
   return (
     <li className={isPlanned ? 'planned' : undefined}>
