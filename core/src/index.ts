@@ -1,3 +1,4 @@
+export * from './access/own-record';
 export * from './access/reach';
 export * from './access/sight';
 export * from './files/import-people';
@@ -22,7 +23,9 @@ export * from './people/directory';
 export * from './people/employments';
 export * from './people/names';
 export * from './people/pay-range';
+export * from './people/sense';
 export * from './people/status';
+export * from './people/tenure';
 export * from './people/yearly';
 export * from './rules/read-number';
 export * from './structure/day-roll-up';

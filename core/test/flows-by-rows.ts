@@ -2,6 +2,7 @@
 import type { Bound, Day, ReasonClass } from '@gremium/contract';
 import type { Register } from '../src/time/register';
 import { OPEN, addDays, addMonths, day, endOfMonth, isBefore, isOn, lastDay } from '../src/time/calendar';
+import { spellsOf, workerFlags } from '../src/people/employments';
 import type { Dimension, Presence } from './presence-by-rows';
 
 /** What a headcount is broken down by. */
@@ -27,14 +28,17 @@ const continues = ({ employment }: Presence): number | null => employment.rows[0
 const isContinued = (register: Register, { employment }: Presence): boolean =>
   register.referrers('employment', 'continuesId', employment.id).length > 0;
 
-// Whether somebody present until `a` ends and from `b` on was here without a break: the same or a continuing employment,
-// or another one that ran already. A return on the very next day is a leaver and a joiner.
-const isLinked = (a: Presence, b: Presence): boolean =>
+// Whether somebody present until `a` ends and from `b` on was here without a break: an employment that counts goes on over
+// that night, or the next continues the one that ended. A return on the very next day is a leaver and a joiner.
+const isLinked = (register: Register, a: Presence, b: Presence): boolean =>
   a.until === b.from &&
-  (a.employment.id === b.employment.id ||
-    continues(b) === a.employment.id ||
-    isBefore(b.employment.from, b.from) ||
-    isBefore(a.until, a.employment.until));
+  (continues(b) === a.employment.id ||
+    spellsOf(register, a.personId).some(
+      ({ from, until, rows }) =>
+        isBefore(from, b.from) &&
+        isBefore(b.from, until) &&
+        workerFlags(register, rows[0]?.values.workerTypeId ?? 0).counted,
+    ));
 
 /**
  * Everything that changed headcount by a dimension. Presences of one person, in order. Joiners belong to the first day,
@@ -46,7 +50,7 @@ export const flowsOf = (register: Register, presences: readonly Presence[], by: 
     const { personId, from } = presence;
     const of = { personId, employmentId: presence.employment.id };
     const flows: Flow[] = [];
-    const isStart = !before || !isLinked(before, presence);
+    const isStart = !before || !isLinked(register, before, presence);
     if (isStart && from !== '-infinity') {
       const isJoiner = from === presence.employment.from && continues(presence) === null;
       flows.push({ on: from as Day, kind: isJoiner ? 'joiner' : 'in', key: by(presence), ...of });
@@ -55,7 +59,7 @@ export const flowsOf = (register: Register, presences: readonly Presence[], by: 
       flows.push({ on: from as Day, kind: 'out', key: by(before), ...of });
       flows.push({ on: from as Day, kind: 'in', key: by(presence), ...of });
     }
-    const isEnd = presence.until !== OPEN && (!after || !isLinked(presence, after));
+    const isEnd = presence.until !== OPEN && (!after || !isLinked(register, presence, after));
     if (isEnd) {
       const isLeaver = presence.until === presence.employment.until && !isContinued(register, presence);
       const on = isLeaver ? addDays(presence.until, -1) : presence.until;
@@ -78,21 +82,21 @@ export const headcountAtClose = (
   tally(
     presences
       .filter((presence) => isOn(presence, on))
-      .filter((presence) => !isGone(register, presence, on))
+      .filter((presence) => !isGone(register, presences, presence, on))
       .map(by),
   );
 
-const isGone = (register: Register, presence: Presence, on: Day): boolean =>
+// The day is their last by which they count, nothing goes on, and no other employment continues the one that ends.
+const isGone = (register: Register, presences: readonly Presence[], presence: Presence, on: Day): boolean =>
   lastDay(presence) === on &&
   presence.until === presence.employment.until &&
   !isContinued(register, presence) &&
-  !runsOn(register, presence);
-
-// Another employment of the person already runs on the last day and goes on.
-const runsOn = (register: Register, { personId, employment, until }: Presence): boolean =>
-  register
-    .referrers('employment', 'personId', personId, { from: addDays(until, -1), until: OPEN })
-    .some((row) => row.thing !== employment.id && isBefore(row.from, until) && isBefore(until, row.until));
+  !presences.some(
+    (next) =>
+      next.personId === presence.personId &&
+      next.from === presence.until &&
+      isLinked(register, presence, next),
+  );
 
 const tally = (keys: Key[]): Map<Key, number> => {
   const counts = new Map<Key, number>();
@@ -153,7 +157,8 @@ export const internalMoves = (register: Register, presences: readonly Presence[]
     own.slice(1).flatMap((presence, i) => {
       const before = own[i] as Presence;
       const [was, is] = [before.placement?.values.positionId, presence.placement?.values];
-      if (!isLinked(before, presence) || !is || was === undefined || was === is.positionId) return [];
+      if (!isLinked(register, before, presence) || !is || was === undefined || was === is.positionId)
+        return [];
       const flags = is.reasonId === null ? {} : register.rows('list_entry', is.reasonId)[0]?.values.flags;
       if (flags?.administrative) return [];
       const flow = { on: presence.from as Day, kind: 'in' as const, key: is.positionId };

@@ -1,7 +1,7 @@
 import type { Bound, DimensionName, Row } from '@gremium/contract';
 import type { Register } from '../src/time/register';
 import { type Period, byFrom, intersection, isOn, segments } from '../src/time/calendar';
-import { type Spell, mainEmployment, spellsOf, workerFlags } from '../src/people/employments';
+import { type Spell, countedEmployment, spellsOf } from '../src/people/employments';
 import { inherited, unitChain } from '../src/structure/tree';
 
 /** Dimensions a headcount can be broken down by; values are ids, null is "none". */
@@ -17,23 +17,17 @@ export type Presence = Period & {
   keys: Keys;
 };
 
-/** All presences of a person, in order: main employments of worker types that count (docs/model.md, "Measures"). */
+/** All presences of a person, in order: the main employment of those whose worker types count (docs/model.md, "Measures"). */
 export const presencesOf = (register: Register, personId: number): Presence[] => {
   const spells = spellsOf(register, personId);
   const marks = spells.flatMap(({ rows }) => [...rows]);
   return spells
     .flatMap((spell) =>
       segments(marks, spell)
-        .filter((segment) => mainEmployment(spells, segment.from)?.id === spell.id)
-        .filter((segment) => counts(register, spell, segment.from))
+        .filter((segment) => countedEmployment(register, spells, segment.from)?.id === spell.id)
         .flatMap((segment) => placed(register, personId, spell, segment)),
     )
     .sort(byFrom);
-};
-
-const counts = (register: Register, { rows }: Spell, on: Bound): boolean => {
-  const row = rows.find((version) => isOn(version, on));
-  return row !== undefined && workerFlags(register, row.values.workerTypeId).counted;
 };
 
 const placed = (register: Register, personId: number, spell: Spell, within: Period): Presence[] => {

@@ -2,7 +2,7 @@
 import type { Bound, Values } from '@gremium/contract';
 import type { Register } from '../src/time/register';
 import { isOn } from '../src/time/calendar';
-import { mainEmployment, placementOf, spellsOf, workerFlags } from '../src/people/employments';
+import { countedEmployment, mainEmployment, primaryPlacement, spellsOf } from '../src/people/employments';
 import { yearly } from '../src/people/yearly';
 import { type Fraction, ZERO, fraction, plus, times } from '../src/structure/fraction';
 import { managerAbove, managerPosition } from '../src/structure/manager';
@@ -137,21 +137,27 @@ const addPay = (register: Register, placement: Values<'placement'>, on: Bound, u
   }
 };
 
+// By the employment that counts, else by the main one.
+const countedAt = (register: Register, personId: number, on: Bound) => {
+  const spells = spellsOf(register, personId);
+  const counted = countedEmployment(register, spells, on);
+  const main = counted ?? mainEmployment(spells, on);
+  return { counted, placement: main && primaryPlacement(register, main.id, on) };
+};
+
 const countPeople = (register: Register, on: Bound, unitOf: UnitOf): void => {
   const reports = new Map<number, number>();
   for (const personId of register.things('person')) {
-    const placement = placementOf(register, personId, on);
+    const { counted, placement } = countedAt(register, personId, on);
     const unit = placement && unitOf(placement.values.positionId);
     if (!placement || !unit) continue;
-    const main = mainEmployment(spellsOf(register, personId), on);
-    const type = main?.rows.find((row) => isOn(row, on))?.values.workerTypeId;
-    if (type !== undefined && !workerFlags(register, type).counted) unit.notCounted += 1;
-    else unit.people += 1;
+    if (counted) unit.people += 1;
+    else unit.notCounted += 1;
     const manager = managerAbove(register, placement.values.positionId, on, personId);
     if (manager && !manager.bridged) reports.set(manager.personId, (reports.get(manager.personId) ?? 0) + 1);
   }
   for (const [personId, n] of reports) {
-    const placement = placementOf(register, personId, on);
+    const { placement } = countedAt(register, personId, on);
     const unit = placement && unitOf(placement.values.positionId);
     if (!unit) continue;
     unit.managers += 1;

@@ -16,3 +16,7 @@ grant select, insert, delete on sign_in_try to gremium_server;
 
 -- A link may be for one account: a new password.
 alter table one_time_link add column account_id bigint references account;
+
+-- Whoever might be the same as somebody new is looked for at every hire.
+create index contact_email on contact_version (lower(value)) where superseded_by is null and kind = 'email';
+create index person_birth_date on person_version (birth_date) where superseded_by is null;

@@ -24,7 +24,7 @@ import { copyDatabase, many, sql } from './harness';
 const ANCHOR = day('2026-11-23');
 const DIMENSIONS: Dimension[] = ['whole', 'unit', 'location', 'legalEntity'];
 
-// Who counts on a day, by the definitions: the main employment of a counted worker type, at its primary placement.
+// Who counts on a day, by the definitions: the main one of the employments of a counted worker type, at its primary placement.
 const presentOn = (on: string) => sql`
   select distinct on (e.person_id) e.person_id, e.employment_id, e.legal_entity_id, p.unit_id,
     coalesce(p.location_id, (
@@ -46,7 +46,7 @@ const presentOn = (on: string) => sql`
     where v.employment_id = e.employment_id and v.kind = 'primary' and v.superseded_by is null
       and v.valid_from <= ${on}::date and ${on}::date < v.valid_until) p on true
   where e.superseded_by is null and e.valid_from <= ${on}::date and ${on}::date < e.valid_until
-  order by e.person_id, not e.marked_main,
+  order by e.person_id, not coalesce((w.flags->>'counted')::boolean, true), not e.marked_main,
     (select min(valid_from) from employment_version x where x.employment_id = e.employment_id and x.superseded_by is null),
     e.employment_id`;
 
@@ -81,8 +81,11 @@ const presentAtClose = (on: string) => sql`
   select here.* from (${presentOn(on)}) here
   where counted and (ends <> ${on}::date + 1
     or exists (select from employment_version n where n.superseded_by is null and n.continues_id = here.employment_id)
-    or exists (select from employment_version n where n.superseded_by is null and n.person_id = here.person_id
-      and n.valid_from <= ${on}::date and n.valid_until > ${on}::date + 1))`;
+    or exists (select from employment_version n
+      join list_entry_version w on w.list_entry_id = n.worker_type_id and w.superseded_by is null
+      where n.superseded_by is null and n.person_id = here.person_id
+        and coalesce((w.flags->>'counted')::boolean, true)
+        and n.valid_from <= ${on}::date and n.valid_until > ${on}::date + 1))`;
 
 const compareDays = async (pool: Pool, register: Register, days: Day[]) => {
   const presences = allPresences(register);

@@ -266,12 +266,18 @@ describe('laws over HTTP', () => {
         and p.superseded_by is null and p.valid_until = 'infinity' and p.valid_from < '2026-11-01' and p.kind = 'primary'
         where l.superseded_by is null and l.places > 2 group by 1 having count(*) > 2 limit 1`,
     );
-    const done = await edit('position', crew!.id, 'position_limits', {
-      mode: 'set',
-      from: '2027-02-01' as Day,
-      values: { places: 1 },
-      override: false,
-    });
+    const { sections } = await admin.call(endpoints.record, { params: { kind: 'position', id: crew!.id } });
+    const call = {
+      params: { kind: 'position' as const, id: crew!.id, section: 'position_limits' as const },
+      body: {
+        edit: { mode: 'set' as const, from: '2027-02-01' as Day, values: { places: 1 }, override: false },
+        basedOn: sections.find(({ name }) => name === 'position_limits')!.lastEntry,
+      },
+    };
+    const wordless = await admin.refusal(endpoints.editRecord, call);
+    expect(wordless.codes).toEqual(['limit_lowered', 'word_missing']);
+    const words = { limit_lowered: 'They leave in spring' };
+    const done = await admin.call(endpoints.editRecord, { ...call, body: { ...call.body, words } });
     const lowered = done.problems.find(({ code }) => code === 'limit_lowered');
     expect(lowered?.severity).toBe('warning');
     expect((lowered?.params['holders'] as unknown[]).length).toBeGreaterThan(2);

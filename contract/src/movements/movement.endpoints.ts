@@ -1,13 +1,12 @@
 import { z } from 'zod';
 import { endpoint } from '../endpoint';
-import { Problem, ProblemCodeSchema } from '../problems';
-import { Text } from '../time/section';
-import { Written } from '../time/records.endpoints';
+import { Problem } from '../problems';
+import { Words, Written } from '../time/records.endpoints';
 import { HireInput, LeaveInput, SlipValue, TransferInput } from './hire';
 
 const preview = z.boolean().default(false);
-/** A word for each warning, by its code: without one the movement is refused (`word_missing`). */
-const words = z.partialRecord(ProblemCodeSchema, Text).default({});
+/** Number of the last entry the caller has seen: what later ones did to the person or the position is a conflict. */
+const seen = z.int().min(0).optional();
 const Moved = Written.extend({
   personId: z.int().nullable(),
   employmentId: z.int().nullable(),
@@ -15,6 +14,10 @@ const Moved = Written.extend({
   slip: z.array(SlipValue),
   /** What it does to places and lines beside the values: notes. */
   effects: z.array(Problem),
+  /** What was looked at, whatever was found. */
+  looked: z.array(z.string()),
+  /** Number of the last entry before it was worked out: named as `seen` when it is carried out. */
+  asOf: z.int(),
 });
 
 export const movementEndpoints = {
@@ -23,7 +26,7 @@ export const movementEndpoints = {
     path: '/api/movements/hire',
     summary: 'Hire a person, or preview it',
     right: { act: 'hire' },
-    body: z.strictObject({ input: HireInput, preview, words }),
+    body: z.strictObject({ input: HireInput, preview, words: Words, seen }),
     reply: Moved,
   }),
   transfer: endpoint({
@@ -31,7 +34,7 @@ export const movementEndpoints = {
     path: '/api/movements/transfer',
     summary: 'Transfer a person for good, or preview it',
     right: { act: 'transfer' },
-    body: z.strictObject({ input: TransferInput, preview, words }),
+    body: z.strictObject({ input: TransferInput, preview, words: Words, seen }),
     reply: Moved,
   }),
   leave: endpoint({
@@ -39,7 +42,7 @@ export const movementEndpoints = {
     path: '/api/movements/leave',
     summary: 'End an employment, or preview it',
     right: { act: 'leave' },
-    body: z.strictObject({ input: LeaveInput, preview, words }),
+    body: z.strictObject({ input: LeaveInput, preview, words: Words, seen }),
     reply: Moved,
   }),
 };

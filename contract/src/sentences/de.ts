@@ -53,11 +53,21 @@ export const problemSentences: Record<ProblemCode, string> = {
   suspended_range: 'Es fehlen mehr Stunden, als gehalten werden.',
   cover_too_large: 'Die Vertretung hält mehr, als zu vertreten ist.',
   outside_employment: 'Dies reicht über die Beschäftigung hinaus.',
+  pay_not_positive: 'Grundentgelt muss über null liegen.',
+  pay_currency: 'Die Gesellschaft zahlt in {{own}}, nicht in {{currency}}.',
+  pay_jump: 'Es waren {{was}} {{currency}} und wären {{is}}: viel mehr oder viel weniger.',
+  pay_unlikely: '{{amount}} {{currency}} wird kaum gezahlt.',
+  twin_email: '{{person}} hat dieselbe E-Mail-Adresse.',
+  twin_birth: '{{person}} ist am selben Tag geboren und heißt ähnlich. Dieselbe Person?',
+  twin_returns:
+    '{{person}} ist am {{day}} ausgetreten und kehrt offenbar zurück. Die Akte und die alte Nummer gibt es noch.',
   pay_outside_range:
     'Das Gehalt liegt außerhalb der Spanne der Stufe, {{minimum}} bis {{maximum}} {{currency}} im Monat.',
   same_position: 'Die Person hat diese Position schon.',
   person_employed: 'Die Person ist dort schon beschäftigt.',
   conflict: 'Jemand hat diesen Abschnitt inzwischen gespeichert (Eintrag {{entry}}).',
+  movement_conflict:
+    'Eintrag {{entry}} hat geändert, wovon dies ausging. Beides ansehen, dann noch einmal abschließen.',
   already_undone: 'Dieser Eintrag wurde schon rückgängig gemacht.',
   undo_refused: 'Das lässt sich nicht rückgängig machen: Früheres würde nicht mehr stimmen.',
   undo_too_long:

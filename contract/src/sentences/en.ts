@@ -54,11 +54,21 @@ export const problemSentences = {
   suspended_range: 'More hours are away than are held.',
   cover_too_large: 'The cover holds more than is free to cover.',
   outside_employment: 'This reaches beyond the employment.',
+  pay_not_positive: 'Base pay must be above nothing.',
+  pay_currency: 'The legal entity pays in {{own}}, not in {{currency}}.',
+  pay_jump: 'It was {{was}} {{currency}} and would be {{is}}: much more, or much less.',
+  pay_unlikely: '{{amount}} {{currency}} is hardly what is paid.',
+  twin_email: '{{person}} has the same email.',
+  twin_birth: '{{person}} was born on the same day and has a similar name. The same person?',
+  twin_returns:
+    '{{person}} left on {{day}} and seems to return. The record and the old number are still there.',
   pay_outside_range:
     'The pay lies outside the range of the grade, {{minimum}} to {{maximum}} {{currency}} a month.',
   same_position: 'The person holds this position already.',
   person_employed: 'The person is employed there already.',
   conflict: 'Somebody saved this section meanwhile (entry {{entry}}).',
+  movement_conflict:
+    'Entry {{entry}} changed what this was prepared from. Look at both, then complete it again.',
   already_undone: 'This entry has been undone already.',
   undo_refused: 'This cannot be undone: what came before would no longer hold.',
   undo_too_long: 'More than {{most}} later entries depend on it. Put back single records instead.',

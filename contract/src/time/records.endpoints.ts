@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../endpoint';
-import { Problem } from '../problems';
+import { Problem, ProblemCodeSchema } from '../problems';
 import { Bound, Day, Moment } from './day';
 import { Edit, Entry } from './entry';
 import { Named, RowOut, SectionNameSchema, SectionRowOut } from './record-out';
@@ -29,6 +29,10 @@ export const Written = z.object({
   entry: z.int().nullable(),
   problems: z.array(Problem),
 });
+
+/** A word for each warning, by its code: without one nothing is recorded (`word_missing`). */
+export const Words = z.partialRecord(ProblemCodeSchema, Text).default({});
+export type Words = z.infer<typeof Words>;
 
 export const recordEndpoints = {
   records: endpoint({
@@ -70,6 +74,7 @@ export const recordEndpoints = {
       sections: z.partialRecord(SectionNameSchema, z.record(z.string(), z.unknown())),
       reason: Reason,
       preview: z.boolean().default(false),
+      words: Words,
     }),
     reply: Written.extend({ id: Id }),
   }),
@@ -85,6 +90,7 @@ export const recordEndpoints = {
       basedOn: z.int(),
       reason: Reason,
       preview: z.boolean().default(false),
+      words: Words,
     }),
     reply: Written,
   }),
@@ -102,6 +108,7 @@ export const recordEndpoints = {
         .max(50),
       reason: Reason,
       preview: z.boolean().default(false),
+      words: Words,
     }),
     reply: Written,
   }),

@@ -2,6 +2,7 @@
 import type { Fault, ImportField, Problem } from '@gremium/contract';
 import { hire } from '../movements/hire';
 import type { Draft } from '../time/draft';
+import { sense } from '../people/sense';
 import { isError, problem } from '../time/problem';
 import { changeKnown } from './change-known';
 import type { Said } from './read-row';
@@ -18,7 +19,8 @@ export const applyRow = (draft: Draft, asked: Asked, applying: Applying): Applie
   };
   if (asked.personId === null) hireNew(draft, asked, applying, applied);
   else changeKnown(draft, asked.personId, asked, { applying, applied });
-  for (const found of draft.problems) {
+  const sensed = sense(draft.register, draft.change, { twins: false }).problems;
+  for (const found of [...draft.problems, ...sensed]) {
     if (isError(found)) applied.faults.push(faultOf(found, asked.said));
     else if (found.severity === 'warning' && found.code !== 'later_versions') applied.warnings.push(found);
   }
@@ -43,6 +45,8 @@ const FIELDS: Record<string, ImportField> = {
   birthDate: 'birthDate',
   number: 'number',
   reasonId: 'reason',
+  amount: 'pay',
+  currency: 'currency',
 };
 
 /** A problem of a movement or a law, at the cell that it is about. What was not said at all is missing. */

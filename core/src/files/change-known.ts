@@ -3,7 +3,6 @@ import type { Bound, Day, ImportField, Row, SectionName, Values, Fault } from '@
 import { hire, NO_CONTRACT } from '../movements/hire';
 import { transfer } from '../movements/transfer';
 import { mainEmployment, primaryPlacement, type Spell, spellsOf } from '../people/employments';
-import { payOutsideRange } from '../people/pay-range';
 import { hiresNeedPosition } from '../structure/tree';
 import { addDays, isBefore, isOn, later, OPEN, overlaps } from '../time/calendar';
 import type { Draft } from '../time/draft';
@@ -15,7 +14,6 @@ import {
   type Applied,
   type Applying,
   type Asked,
-  type Component,
   comparePlace,
   contractOf,
   fault,
@@ -268,7 +266,6 @@ const changePay = (draft: Draft, employmentId: number, asked: Asked, { until, fa
   const running = draft.register
     .referrers('pay', 'employmentId', employmentId)
     .find((row) => isOn(row, on) && row.values.kindId === component.kindId);
-  if (running?.values.amount !== component.amount) warnOfRange(draft, employmentId, component, on);
   if (!running) {
     draft.create('pay', on, { ...component, employmentId, reasonId: said.reason ?? null }, until);
     return;
@@ -282,12 +279,4 @@ const changePay = (draft: Draft, employmentId: number, asked: Asked, { until, fa
       ...(said.basis === undefined ? {} : { basis }),
     },
   });
-};
-
-const warnOfRange = ({ register, problems }: Draft, employmentId: number, pay: Component, on: Day): void => {
-  const placement = primaryPlacement(register, employmentId, on)?.values;
-  const position = placement && register.at('position', placement.positionId, on);
-  if (!position) return;
-  const { hours, fullTime } = placement;
-  problems.push(...payOutsideRange(register, pay, { gradeId: position.gradeId, hours, fullTime }, on));
 };

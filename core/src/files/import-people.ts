@@ -13,6 +13,7 @@ import type {
   SectionName,
 } from '@gremium/contract';
 import { gives, importFields } from '@gremium/contract';
+import { ownRecord } from '../access/own-record';
 import { uncoveredWrites } from '../access/reach';
 import { laws } from '../laws';
 import { decimalSignOf } from '../rules/read-number';
@@ -339,8 +340,6 @@ const writesAll = (grants: readonly Grant[]): boolean =>
 
 type Applying = Ground & { importing: Importing; lookUps: LookUps };
 
-const OWN = new Set<SectionName>(['pay', 'contract', 'placement', 'employment']);
-
 const apply = (row: Planned, { importing, people, lookUps, mayWrite }: Applying): void => {
   const draft = new Draft(importing.register, importing.newId, importing.entry);
   const { nextNumber, register } = importing;
@@ -351,12 +350,9 @@ const apply = (row: Planned, { importing, people, lookUps, mayWrite }: Applying)
   row.warnings.push(...applied.warnings);
   const { change } = draft;
   row.change = change;
-  if (
-    row.personId !== null &&
-    row.personId === importing.ownPerson &&
-    change.recorded.some(({ section }) => OWN.has(section))
-  )
-    row.faults.push({ field: null, problem: problem('own_record'), offers: [] });
+  if (row.personId !== null && row.personId === importing.ownPerson)
+    for (const found of ownRecord(change, row.personId, register))
+      row.faults.push({ field: null, problem: found, offers: [] });
   const fault = row.faults.length === 0 ? mayWrite(change) : null;
   if (fault) row.faults.push(fault);
   if (row.faults.length > 0) drop(row, register);

@@ -144,7 +144,8 @@ export class Presences {
     for (const { thing, until } of spells)
       this.lastDay[thing] = until === OPEN || this.isContinued(thing) ? OPEN : until - 1;
     const pieces = this.piecesOf(spells);
-    for (let i = 0; i < pieces.length; i++) this.push(person, pieces, i);
+    const counting = spells.filter(({ slots: [first] }) => this.isCounted(first as number));
+    for (let i = 0; i < pieces.length; i++) this.push(person, pieces, i, counting);
   }
 
   // Most people have one employment in one version: no other can be main, continue it, or link to it.
@@ -175,11 +176,11 @@ export class Presences {
     });
   }
 
-  private push(person: number, pieces: readonly Piece[], i: number): void {
+  private push(person: number, pieces: readonly Piece[], i: number, spells: readonly Spell[]): void {
     const { spell, from, until, position, entity, worker } = pieces[i] as Piece;
     const [before, after] = [pieces[i - 1], pieces[i + 1]];
-    const isLinkedBefore = before !== undefined && isLinked(before, pieces[i] as Piece);
-    const isLinkedAfter = after !== undefined && isLinked(pieces[i] as Piece, after);
+    const isLinkedBefore = before !== undefined && isLinked(before, pieces[i] as Piece, spells);
+    const isLinkedAfter = after !== undefined && isLinked(pieces[i] as Piece, after, spells);
     const isFirst = from === spell.from && spell.continues < 0;
     const isLast = until === spell.until && !this.isContinued(spell.thing);
     const end = isLinkedAfter || until === OPEN ? EDGE.linked : isLast ? EDGE.employment : EDGE.other;
@@ -242,6 +243,10 @@ export class Presences {
       .sort((a, b) => a.from - b.from || this.idOf(a.thing) - this.idOf(b.thing));
   }
 
+  private isCounted(slot: number): boolean {
+    return this.counted[this.columns.table('employment').column('workerTypeId')[slot] as number] !== 0;
+  }
+
   private idOf(employment: number): number {
     return this.columns.thingsOf('employment').ids[employment] as number;
   }
@@ -250,7 +255,7 @@ export class Presences {
     return (this.columns.table('employment').field('continuesId').chain?.first(thing) ?? -1) >= 0;
   }
 
-  // Main employments that count, cut where legal entity, worker type or primary placement change.
+  // The main one of the employments that count, cut where legal entity, worker type or primary placement change.
   private piecesOf(spells: readonly Spell[]): Piece[] {
     const table = this.columns.table('employment');
     const [entities, workers, marked] = [
@@ -265,12 +270,13 @@ export class Presences {
       for (const slot of slots) days.add(table.from[slot] as number).add(table.until[slot] as number);
     const cuts = [...days].sort((a, b) => a - b);
     return cuts.slice(0, -1).flatMap((from, i) => {
-      const running = spells.filter((spell) => versionOn(spell, from) >= 0);
+      const running = spells.filter(
+        (spell) => this.isCounted(spell.slots[0] as number) && versionOn(spell, from) >= 0,
+      );
       const main = running.find((spell) => marked[versionOn(spell, from)] === 1) ?? running[0];
       if (!main) return [];
       const slot = versionOn(main, from);
       const worker = workers[slot] as number;
-      if (this.counted[worker] === 0) return [];
       const entity = entities[slot] as number;
       const pieces: Piece[] = [];
       this.placed(main.thing, from, cuts[i + 1] as number, (start, until, position) =>
@@ -324,11 +330,9 @@ export class Presences {
   }
 }
 
-// Whether somebody present until the end of `a` and from the start of `b` was here without a break: the same or a continuing
-// employment, or another one that ran already. A return on the very next day is a leaver and a joiner.
-const isLinked = (a: Piece, b: Piece): boolean =>
+// Whether somebody present until the end of `a` and from the start of `b` was here without a break: an employment that counts
+// goes on over that night, or the next continues the one that ended. A return on the very next day is a leaver and a joiner.
+const isLinked = (a: Piece, b: Piece, counting: readonly Spell[]): boolean =>
   a.until === b.from &&
-  (a.spell.thing === b.spell.thing ||
-    b.spell.continues === a.spell.thing ||
-    b.spell.from < b.from ||
-    a.until < a.spell.until);
+  (b.spell.continues === a.spell.thing ||
+    counting.some(({ from, until }) => from < b.from && b.from < until));

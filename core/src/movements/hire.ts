@@ -1,11 +1,10 @@
-import type { Day, HireInput, NewPerson, SlipValue, Values } from '@gremium/contract';
+import type { HireInput, NewPerson, SlipValue, Values } from '@gremium/contract';
 import type { Draft } from '../time/draft';
-import { BEGINNING, OPEN, type Period, addDays, completedYears, overlaps } from '../time/calendar';
+import { BEGINNING, OPEN, type Period, addDays, overlaps } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { spellsOf } from '../people/employments';
 import { NO_NAME } from '../people/names';
-import { payOutsideRange } from '../people/pay-range';
-import { findPlace, placementAt, slip, worked } from './place';
+import { closeMadeOnHire, findPlace, placementAt, slip } from './place';
 
 export type Hired = {
   personId: number;
@@ -31,7 +30,7 @@ export const hire = (draft: Draft, input: HireInput): Hired | null => {
   if (worker.value === null) draft.problems.push(problem('value_invalid', {}, 'workerTypeId'));
   if (legalEntityId === null) draft.problems.push(problem('value_invalid', {}, 'legalEntityId'));
   if (worker.value === null || legalEntityId === null) return null;
-  const personId = 'id' in input.person ? input.person.id : recordPerson(draft, input.person, firstDay);
+  const personId = 'id' in input.person ? input.person.id : recordPerson(draft, input.person);
   refuseSecond(draft, personId, legalEntityId, period);
   const employmentId = draft.create(
     'employment',
@@ -51,10 +50,9 @@ export const hire = (draft: Draft, input: HireInput): Hired | null => {
     period.until,
   );
   recordTerms(draft, input, employmentId, period);
-  for (const pay of input.pay)
-    draft.problems.push(...payOutsideRange(draft.register, pay, worked(place), firstDay));
   const placement = placementAt(place, employmentId, input.reasonId);
   const placementId = draft.create('placement', period.from, placement, period.until);
+  if (input.lastDay) closeMadeOnHire(draft, place.positionId, input.lastDay);
   return {
     personId,
     employmentId,
@@ -79,11 +77,10 @@ const workerTypeOf = (
   return { value: register.at('unit_hiring', unitId, firstDay)?.workerTypeId ?? null, source: 'unit' };
 };
 
-const recordPerson = (draft: Draft, person: NewPerson, firstDay: Day): number => {
+const recordPerson = (draft: Draft, person: NewPerson): number => {
   const { name, birthDate = null } = person;
   if (!name.given && !name.family) draft.problems.push(problem('name_missing', {}, 'person.name'));
   if (person.contacts.length === 0) draft.problems.push(problem('contact_missing', {}, 'person.contacts'));
-  draft.problems.push(...unlikelyBirth(birthDate, firstDay), ...contactForms(person));
   const personId = draft.create('person', BEGINNING, {
     number: person.number ?? String(draft.newId()),
     birthDate,
@@ -100,21 +97,6 @@ const recordPerson = (draft: Draft, person: NewPerson, firstDay: Day): number =>
   }
   return personId;
 };
-
-/** A birth date out of reason on a first day of work: younger than 14 or older than 90 (warning). */
-export const unlikelyBirth = (birthDate: Day | null, on: Day) => {
-  if (birthDate === null) return [];
-  const age = completedYears(birthDate, on);
-  return age < 14 || age > 90 ? [problem('birth_date_unlikely', { birthDate, age }, 'person.birthDate')] : [];
-};
-
-const FORMS = { email: /^[^\s@]+@[^\s@]+\.[^\s@]+$/, phone: /^\+?[\d\s()/-]{5,}$/, address: /\S{3}/ };
-
-// Contact checks warn, they do not block.
-const contactForms = ({ contacts }: NewPerson) =>
-  contacts
-    .filter(({ kind, value }) => !FORMS[kind].test(value))
-    .map(({ kind, value }) => problem('contact_form', { kind, value }, 'person.contacts'));
 
 const refuseSecond = (draft: Draft, personId: number, legalEntityId: number, period: Period): void => {
   const running = spellsOf(draft.register, personId).find(

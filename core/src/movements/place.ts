@@ -126,7 +126,7 @@ const makePosition = (draft: Draft, { unitId, jobId, locationId }: Target, first
   return positionId;
 };
 
-/** A position made with a hire closes the day after its last holder's last day. */
+/** A position made with a hire closes the day after its last holder's last day, also where that is known from the beginning. */
 export const closeMadeOnHire = (draft: Draft, positionId: number, lastDay: Bound): void => {
   const from = addDays(lastDay, 1);
   const position = draft.register.at('position', positionId, from);
@@ -134,13 +134,6 @@ export const closeMadeOnHire = (draft: Draft, positionId: number, lastDay: Bound
   const others = draft.register.referrers('placement', 'positionId', positionId, { from, until: 'infinity' });
   if (others.length === 0) draft.set('position', positionId, { from, values: { standing: 'closed' } });
 };
-
-/** What pay is compared with at a place. */
-export const worked = ({ position, hours, fullTime }: Place) => ({
-  gradeId: position.gradeId,
-  hours,
-  fullTime,
-});
 
 /** The version of a placement at a place. */
 export const placementAt = (

@@ -3,9 +3,8 @@ import type { Draft } from '../time/draft';
 import { OPEN, type Period, addDays, isBefore } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { mainEmployment, primaryPlacement, spanOf, spellsOf } from '../people/employments';
-import { payOutsideRange } from '../people/pay-range';
 import { inherited } from '../structure/tree';
-import { type Place, closeMadeOnHire, endTerms, findPlace, placementAt, worked } from './place';
+import { type Place, closeMadeOnHire, endTerms, findPlace, placementAt } from './place';
 
 export type Transferred = {
   employmentId: number;
@@ -51,9 +50,8 @@ export const transfer = (draft: Draft, input: TransferInput): Transferred | null
     placementAt(place, employmentId, input.reasonId),
     period.until,
   );
+  if (main.until !== OPEN) closeMadeOnHire(draft, place.positionId, addDays(main.until, -1));
   changePay(draft, input, employmentId, period);
-  for (const pay of input.pay ?? [])
-    draft.problems.push(...payOutsideRange(draft.register, pay, worked(place), firstDay));
   return {
     employmentId,
     placementId,

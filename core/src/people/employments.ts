@@ -29,6 +29,20 @@ export const mainEmployment = (spells: readonly Spell[], on: Bound): Spell | und
   return marked ?? running[0];
 };
 
+/** The employment by which a person counts in headcount on a day: the main one of those whose worker type counts. */
+export const countedEmployment = (
+  register: Register,
+  spells: readonly Spell[],
+  on: Bound,
+): Spell | undefined =>
+  mainEmployment(
+    spells.filter(({ rows }) => {
+      const type = rows.find((row) => isOn(row, on))?.values.workerTypeId;
+      return type !== undefined && workerFlags(register, type).counted;
+    }),
+    on,
+  );
+
 /** The primary placement of an employment on a day. */
 export const primaryPlacement = (
   register: Register,

@@ -21,3 +21,11 @@ export const markOf = (register: Register, positionId: number, on: Bound): Mark 
   if (standing !== 'in_force') return standing;
   return positionState(register, positionId, on).occupancy;
 };
+
+/** Whether somebody can be hired or transferred into a position on a day: in force, with something free or without limits. */
+export const takesMore = (register: Register, positionId: number, on: Bound): boolean => {
+  const mark = markOf(register, positionId, on);
+  if (mark === 'vacant' || mark === 'part_filled') return true;
+  const limits = register.at('position_limits', positionId, on);
+  return mark === 'filled' && (limits?.places ?? null) === null && (limits?.fte ?? null) === null;
+};

@@ -1,6 +1,17 @@
-import type { Bound, Row, Values } from '@gremium/contract';
+import type { Bound, Day, Row, Values } from '@gremium/contract';
 import type { Register } from '../time/register';
-import { type Period, addDays, isBefore, isOn, lastDay } from '../time/calendar';
+import {
+  BEGINNING,
+  type Period,
+  addDays,
+  byFrom,
+  daysBetween,
+  intersection,
+  isBefore,
+  isOn,
+  lastDay,
+  later,
+} from '../time/calendar';
 import { type Fraction, ZERO, exceeds, fraction, larger, minus, sum } from './fraction';
 
 export type Occupancy = 'vacant' | 'part_filled' | 'filled' | 'over_held';
@@ -125,27 +136,32 @@ const freeOf = (held: Held, limits: Limits): Pick<PositionState, 'occupancy' | '
   return { occupancy, freePlaces, freeFte };
 };
 
+export type Vacancy = {
+  /** The first day in force without a holder. */
+  since: Bound;
+  /** Days in force since then, that day and the day looked at included; null where that is since the unknown beginning. */
+  days: number | null;
+};
+
 /**
- * Days vacant on `on`: from the later of the day after the last holder and the first day in force, that day and `on`
- * included; null unless the position is vacant and in force.
+ * How long a position has been vacant on a day: its days in force since the day after the last holder; null unless it is vacant
+ * and in force on the day (docs/model.md). Left 30 November, on hold 1 January to 30 June: 41 on 10 July.
  */
-export const daysVacantSince = (register: Register, positionId: number, on: Bound): Bound | null => {
+export const vacancyOn = (register: Register, positionId: number, on: Day): Vacancy | null => {
   if (positionState(register, positionId, on).occupancy !== 'vacant') return null;
-  const standing = register.at('position', positionId, on)?.standing;
-  if (standing !== 'in_force') return null;
+  if (register.at('position', positionId, on)?.standing !== 'in_force') return null;
   const lastHeld = register
     .referrers('placement', 'positionId', positionId)
     .filter(({ values, until }) => !takesNothing(values) && until <= on)
-    .map(({ until }) => until);
-  return [firstDayInForce(register, positionId, on), ...lastHeld].sort().at(-1) ?? null;
-};
-
-const firstDayInForce = (register: Register, positionId: number, on: Bound): Bound => {
-  const rows = register.rows('position', positionId);
-  let first = on;
-  for (let row = rows.find((r) => isOn(r, on)); row?.values.standing === 'in_force';) {
-    first = row.from;
-    row = rows.find(({ until }) => until === first);
-  }
-  return first;
+    .map(({ until }) => until)
+    .reduce(later, BEGINNING);
+  const inForce = register
+    .rows('position', positionId)
+    .filter(({ values }) => values.standing === 'in_force')
+    .flatMap((row) => intersection(row, { from: lastHeld, until: addDays(on, 1) }) ?? [])
+    .sort(byFrom);
+  const since = inForce[0]?.from ?? on;
+  if (since === BEGINNING) return { since, days: null };
+  const days = inForce.reduce((sum, { from, until }) => sum + daysBetween(from as Day, until as Day), 0);
+  return { since, days };
 };

@@ -11,7 +11,8 @@ import { leave } from '../movements/leave';
 import { transfer } from '../movements/transfer';
 import { exceeds, fraction, hundredths, sum } from './fraction';
 import { managerOf, managerPosition } from './manager';
-import { daysVacantSince, positionState } from './occupancy';
+import { sense } from '../people/sense';
+import { positionState, vacancyOn } from './occupancy';
 import { rollUp } from '../../test/roll-up-by-rows';
 import { yearly } from '../people/yearly';
 
@@ -185,9 +186,20 @@ describe('occupancy', () => {
   test('a place is vacant from the day after the last holder', () => {
     const place = position(units.terminal, 'Vacant');
     hired('A', place, '2024-02-01', { lastDay: day('2024-05-31') });
-    expect(daysVacantSince(register, place, day('2024-06-10'))).toBe('2024-06-01');
-    expect(daysVacantSince(register, place, day('2024-05-31'))).toBeNull();
-    expect(daysVacantSince(register, place, day('2024-01-15'))).toBe(START);
+    expect(vacancyOn(register, place, day('2024-06-10'))).toEqual({ since: '2024-06-01', days: 10 });
+    expect(vacancyOn(register, place, day('2024-05-31'))).toBeNull();
+    expect(vacancyOn(register, place, day('2024-01-15'))).toEqual({ since: START, days: 15 });
+  });
+
+  test('days on hold are no days vacant: left 30 November, on hold from January to June, 10 July is day 41', () => {
+    const place = position(units.terminal, 'Held up');
+    hired('A', place, '2024-02-01', { lastDay: day('2024-11-30') });
+    const put = (from: string, standing: 'on_hold' | 'in_force') =>
+      draft.set('position', place, { from: day(from), values: { standing } });
+    put('2025-01-01', 'on_hold');
+    put('2025-07-01', 'in_force');
+    expect(vacancyOn(register, place, day('2025-07-10'))).toEqual({ since: '2024-12-01', days: 41 });
+    expect(vacancyOn(register, place, day('2025-03-01'))).toBeNull();
   });
 
   test('long absence keeps the place held; backfilled it is free for another', () => {
@@ -358,13 +370,14 @@ describe('warnings of a hire', () => {
     const range = { minimum: '2450', middle: '2880', maximum: '3310', currency: 'EUR', fullTime: 3750 };
     draft.create('grade_range', BEGINNING, { gradeId, ...range });
     const said = (amount: string, rate?: 'actual', hours?: number) => {
-      const before = draft.problems.length;
+      const before = draft.change.recorded.length;
       const place = position(units.terminal, `Paid ${draft.newId()}`, { gradeId });
       hired(`Paid ${draft.newId()}`, place, '2024-02-01', {
         pay: pay(amount, rate),
         ...(hours ? { hours } : {}),
       });
-      return draft.problems.slice(before).map(({ code }) => code);
+      const change = { recorded: draft.change.recorded.slice(before), superseded: [] };
+      return sense(register, change, { twins: false }).problems.map(({ code }) => code);
     };
     expect([said('2450'), said('3310'), said('2449.99'), said('3310.01')]).toEqual([
       [],

@@ -122,7 +122,8 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
     const { grants, ...plain } = body;
     const isRights = grants !== undefined || body.active !== undefined || body.personId !== undefined;
     if (isRights && id === viewer.account) fail('own_record', {}, 'id');
-    if (body.personId != null && body.personId === viewer.personId) fail('own_record', {}, 'personId');
+    if (typeof body.personId === 'number' && body.personId === viewer.personId)
+      fail('own_record', {}, 'personId');
     const to = { ...plain, ...(grants ? { grants: JSON.stringify(grants) } : {}) };
     const changed = await maybeOne<{ id: number }>(pool, queries.changeAccount(id, to));
     if (body.active === false) await many(pool, queries.closeSessionsOf(id));

@@ -11,6 +11,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   entry_unknown: 404,
   path_unknown: 404,
   conflict: 409,
+  movement_conflict: 409,
   undo_plan_changed: 409,
   already_undone: 409,
   idempotency_other_request: 422,

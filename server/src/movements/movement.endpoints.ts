@@ -11,7 +11,7 @@ import {
 import { Draft, addDays, hire, leave, transfer } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import type { ClientBase } from 'pg';
-import { fail } from '../database/failure';
+import { Failure, fail } from '../database/failure';
 import { one } from '../database/sql';
 import { nextNumber } from '../people/number.sql';
 import { serve } from '../serve';
@@ -22,9 +22,10 @@ import { type Looking, look } from '../time/lens';
 import type { Seed } from '../time/neighbourhood';
 import type { RegisterThread } from '../time/register-thread';
 import { seenOf } from '../time/seen';
+import { changedSince } from './changed-since';
 
 type Place = { personId: number; employmentId: number; positionId: number; slip: SlipValue[] };
-type Moved = { place: Place | null; effects: Problem[] };
+type Moved = { place: Place | null; effects: Problem[]; asOf: number };
 
 const NAMED: Record<string, Kind> = {
   positionId: 'position',
@@ -58,7 +59,8 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
     });
   };
 
-  const wire = async (viewer: Viewer, { entry, problems, result: { place, effects } }: Acted<Moved>) => {
+  const wire = async (viewer: Viewer, { entry, problems, looked, result }: Acted<Moved>) => {
+    const { place, effects, asOf } = result;
     const looking = await look(pool, clock, {});
     return {
       entry,
@@ -68,14 +70,20 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
       employmentId: place?.employmentId ?? null,
       positionId: place?.positionId ?? null,
       slip: await withNames(viewer, place?.slip ?? [], looking),
+      looked,
+      asOf,
     };
   };
 
   const decide = async (
-    { near, newId, entry, today }: Deciding,
-    { viewer, seeds, firstDay }: { viewer: Viewer; seeds: readonly Seed[]; firstDay: Day },
+    { tx, near, newId, entry, today, last }: Deciding,
+    { viewer, seeds, firstDay, seen }: Moving,
     move: (draft: Draft) => Place | null,
   ): Promise<Decision<Moved>> => {
+    if (seen !== undefined && seen < last) {
+      const conflicts = await changedSince(tx, viewer, { seeds, seen, today });
+      if (conflicts.length > 0) throw new Failure(conflicts);
+    }
     const draft = new Draft(await near.load(seeds), newId, entry);
     const place = move(draft);
     const { change, problems } = draft;
@@ -85,11 +93,11 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
     const found =
       (await register.ask('effects', { ...by, asItIs: true }, { change, firstDay })) ??
       (await register.ask('effects', by, { change, firstDay }));
-    return { change, problems, result: { place, effects: found ?? [] } };
+    return { change, problems, result: { place, effects: found ?? [], asOf: last } };
   };
 
   serve(app, server, movementEndpoints.hire, async ({ body, viewer, request }) => {
-    const { input, preview, words } = body;
+    const { input, preview, words, seen } = body;
     const visible: Seed[] = [
       ...seed('position', input.positionId),
       ...seed('unit', input.unitId),
@@ -110,7 +118,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
       decide: async (deciding) => {
         const numbered = preview ? input : await withNumber(deciding.tx, input);
         const seeds = [...visible, ...others];
-        return decide(deciding, { viewer, seeds, firstDay: input.firstDay }, (draft) =>
+        return decide(deciding, { viewer, seeds, firstDay: input.firstDay, seen }, (draft) =>
           hire(draft, numbered),
         );
       },
@@ -119,7 +127,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
   });
 
   serve(app, server, movementEndpoints.transfer, async ({ body, viewer, request }) => {
-    const { input, preview, words } = body;
+    const { input, preview, words, seen } = body;
     const visible = [
       ...seed('person', input.personId),
       ...seed('position', input.positionId),
@@ -132,7 +140,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
       locks: visible.filter(({ kind }) => kind !== 'unit').map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
       decide: (deciding) =>
-        decide(deciding, { viewer, seeds, firstDay: input.firstDay }, (draft) => {
+        decide(deciding, { viewer, seeds, firstDay: input.firstDay, seen }, (draft) => {
           const done = transfer(draft, input);
           return done && { ...done, personId: input.personId };
         }),
@@ -141,7 +149,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
   });
 
   serve(app, server, movementEndpoints.leave, async ({ body, viewer, request }) => {
-    const { input, preview, words } = body;
+    const { input, preview, words, seen } = body;
     const seeds = seed('employment', input.employmentId);
     await mustSee(viewer, seeds);
     const acted = await act<Moved>(server, viewer, {
@@ -153,7 +161,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
       locks: [input.employmentId],
       idempotency: idempotencyOf(request, preview),
       decide: (deciding) =>
-        decide(deciding, { viewer, seeds, firstDay: addDays(input.lastDay, 1) }, (draft) => {
+        decide(deciding, { viewer, seeds, firstDay: addDays(input.lastDay, 1), seen }, (draft) => {
           leave(draft, input);
           return null;
         }),
@@ -161,6 +169,8 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
     return wire(viewer, acted);
   });
 };
+
+type Moving = { viewer: Viewer; seeds: readonly Seed[]; firstDay: Day; seen: number | undefined };
 
 const seed = (kind: Seed['kind'], id: number | undefined): Seed[] => (id === undefined ? [] : [{ kind, id }]);
 

@@ -26,3 +26,12 @@ export const nextNumbers = (most: number): Sql => sql`
   with next as (select nextval('person_number')::text as number from generate_series(1, ${most}))
   select number from next
   where not exists (select from number_given g where g.kind = 'person' and g.number = next.number)`;
+
+/** People with one of some emails (small letters), or born on one of some days; a hundred at most. */
+export const peopleAlike = (emails: readonly string[], births: readonly string[]): Sql => sql`
+  select person_id as id from contact_version
+  where superseded_by is null and kind = 'email' and lower(value) = any(${emails}::text[])
+  union
+  select person_id from person_version
+  where superseded_by is null and birth_date = any(${births}::date[])
+  limit 100`;

@@ -14,7 +14,6 @@ import {
   type Things,
   type UnitFigures,
   dayNumber,
-  daysVacantSince,
   hundredths,
   inherited,
   managerChain,
@@ -25,6 +24,7 @@ import {
   spokenName,
   treeOf,
   unitChain,
+  vacancyOn,
 } from '@gremium/core';
 import type { Looking } from '../time/lens';
 import type { Asking } from '../time/questions';
@@ -226,7 +226,7 @@ const lineOf = (
     places: limits?.places ?? null,
     freePlaces: state.freePlaces,
     freeFte: state.freeFte && hundredths(state.freeFte),
-    vacantSince: daysVacantSince(register, id, on),
+    vacantSince: vacancyOn(register, id, on)?.since ?? null,
     holders: mayHolders ? state.holders.flatMap(({ values }) => personOf(register, values, on) ?? []) : [],
   };
 };

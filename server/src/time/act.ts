@@ -1,16 +1,20 @@
 // The way every act takes: load what it needs, decide in core, lock what the decision touches, see that it still holds,
 // ask the laws and the rights, record. A preview does the same and writes nothing.
 import { createHash } from 'node:crypto';
-import type { Change, Day, EntryKind, Problem, Row, Viewer } from '@gremium/contract';
+import type { Change, Day, EntryKind, Problem, Viewer } from '@gremium/contract';
 import { sectionRefs } from '@gremium/contract';
 import {
+  type Looked,
   type Register,
+  type Sense,
   RowRegister,
   affectedBy,
   everyRow,
   hasErrors,
   laws,
+  ownRecord,
   problem,
+  sense,
   touchesReporting,
   uncoveredWrites,
 } from '@gremium/core';
@@ -36,6 +40,8 @@ export type Deciding = {
   newId: OwnIds;
   entry: number;
   today: Day;
+  /** Number of the last entry before the decision. */
+  last: number;
 };
 
 export type Decision<T> = {
@@ -69,7 +75,8 @@ export type Ask<T> = {
   decide: (deciding: Deciding) => Promise<Decision<T>>;
 };
 
-export type Acted<T> = { entry: number | null; problems: Problem[]; result: T };
+/** `looked`: what was looked at, whatever was found. */
+export type Acted<T> = { entry: number | null; problems: Problem[]; looked: Looked[]; result: T };
 
 const ATTEMPTS = 8;
 
@@ -101,8 +108,13 @@ const attemptAct = async <T>(
   const { decision, near, today } = await decideLocked(server, ask, tx, { newId, entry });
   const { change, undoes } = decision;
   const problems = [...decision.problems];
-  if (!decision.isJudged && !hasErrors(problems)) problems.push(...judge(near, viewer, decision, today));
-  if (ask.preview) return { entry: null, problems, result: decision.result };
+  const looked: Looked[] = [];
+  if (!decision.isJudged && !hasErrors(problems)) {
+    const judged = judge(near, viewer, decision, today);
+    problems.push(...judged.problems);
+    looked.push(...judged.looked);
+  }
+  if (ask.preview) return { entry: null, problems, looked, result: decision.result };
   problems.push(...unanswered(problems, ask.words));
   if (hasErrors(problems)) throw new Failure(problems);
   if (change.recorded.length + change.superseded.length === 0)
@@ -110,7 +122,7 @@ const attemptAct = async <T>(
   // all that takes its time comes before the entry gets its number, under a lock that everybody waits for
   await ask.ahead?.(tx, decision.result);
   await keepReply(tx, viewer, ask, {
-    acted: { problems, result: decision.result },
+    acted: { problems, looked, result: decision.result },
     entry,
     at: server.clock.now(),
   });
@@ -127,7 +139,7 @@ const attemptAct = async <T>(
     },
     change,
   );
-  const acted = { entry: written.number, problems, result: decision.result };
+  const acted = { entry: written.number, problems, looked, result: decision.result };
   await ask.alongside?.(tx, written.number);
   return acted;
 };
@@ -145,29 +157,18 @@ const judge = <T>(
   viewer: Viewer,
   { change, undoes }: Decision<T>,
   today: Day,
-): Problem[] => {
+): Sense => {
   const after = near.register;
   const before = new RowRegister(everyRow(after));
   after.apply(change);
   // an undo plan holds because it broke none
   const broken = undoes ? [] : laws(after, change).map((offence) => offence.problem);
   const missing = uncoveredWrites(change, viewer.grants, { before, after, today });
+  const sensed: Sense = undoes ? { problems: [], looked: [] } : sense(after, change, { twins: true });
+  const own = ownRecord(change, viewer.personId, after);
   after.revert(change);
-  return [
-    ...broken,
-    ...missing.map((section) => problem('right_missing', { section })),
-    ...ownRecord(change, viewer, after),
-  ];
-};
-
-// Nobody records their own pay, contract or placement.
-const ownRecord = (change: Change, { personId }: Viewer, register: Register): Problem[] => {
-  if (personId === null) return [];
-  const own = new Set(register.referrers('employment', 'personId', personId).map(({ thing }) => thing));
-  const isOwn = ({ section, values }: Row) =>
-    (section === 'pay' || section === 'contract' || section === 'placement') &&
-    own.has((values as { employmentId: number }).employmentId);
-  return [...change.recorded, ...change.superseded].some(isOwn) ? [problem('own_record')] : [];
+  const rights = missing.map((section) => problem('right_missing', { section }));
+  return { problems: [...broken, ...rights, ...own, ...sensed.problems], looked: sensed.looked };
 };
 
 type Ids = { newId: OwnIds; entry: number };
@@ -182,9 +183,12 @@ const decideLocked = async <T>(server: Server, ask: Ask<T>, tx: ClientBase, { ne
   for (;;) {
     const began = await one<{ number: number }>(tx, head);
     const near = new Neighbourhood(tx, newId.owns);
-    const decision = await ask.decide({ tx, near, newId, entry, today });
+    const decision = await ask.decide({ tx, near, newId, entry, today, last: began.number });
     if (hasErrors(decision.problems)) return { decision, near, today };
-    if (!decision.isJudged) await near.loadFor(decision.change);
+    if (!decision.isJudged) {
+      await near.loadFor(decision.change);
+      if (!decision.undoes) await near.loadTwins(decision.change);
+    }
     if (ask.preview || ask.alone) return { decision, near, today };
     const open = toLock(decision.change, near.register).filter(([id]) => !locked.has(id));
     await lock(tx, open, locked);
@@ -246,7 +250,7 @@ const keptReply = async <T>(
   const kept = await maybeOne<Kept<T>>(tx, findReply(viewer.account, key));
   if (!kept) return null;
   if (kept.digest !== digestOf(request)) throw new Failure([problem('idempotency_other_request')]);
-  return { ...kept.reply, entry: kept.entry };
+  return { ...kept.reply, looked: kept.reply.looked ?? [], entry: kept.entry };
 };
 
 type Kept<T> = { digest: string; reply: Omit<Acted<T>, 'entry'>; entry: number };

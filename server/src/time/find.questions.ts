@@ -1,5 +1,5 @@
 import type { Found } from '@gremium/contract';
-import { directory, fold, dayNumber, markOf } from '@gremium/core';
+import { directory, fold, dayNumber, takesMore } from '@gremium/core';
 import type { Asking } from './questions';
 
 const MOST = 6;
@@ -72,10 +72,7 @@ const named = (
     if (kind === 'unit') return sight.unit(id, day);
     return kind === 'position' ? sight.position(id, day) : sight.has('job');
   };
-  const isOpen = ({ id }: Found): boolean => {
-    const mark = isFree ? markOf(columns, id, looking.on) : 'vacant';
-    return mark === 'vacant' || mark === 'part_filled';
-  };
+  const isOpen = ({ id }: Found): boolean => !isFree || takesMore(columns, id, looking.on);
   const found: Found[] = [];
   for (const { rank: _, ...one } of matching.sort(
     (a, b) => a.rank - b.rank || a.name.length - b.name.length || a.id - b.id,

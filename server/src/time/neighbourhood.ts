@@ -12,6 +12,7 @@ import {
 } from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { many, manyById } from '../database/sql';
+import { peopleAlike } from '../people/number.sql';
 import { allOf, allRows, pointedPositions, rowsWhere, unitsAbove } from './version.sql';
 
 // What comes from the database is a text of its own each time; the few that there are of a kind are kept once.
@@ -149,6 +150,27 @@ export class Neighbourhood {
     await this.want([...referrersOfLost(change), ...pointing(rows)]);
     if (touchesReporting(change, this.register)) await this.loadReporting();
     return this.register;
+  }
+
+  /** Who might be the same as somebody new, or has the email of somebody else. */
+  async loadTwins({ recorded }: Change): Promise<void> {
+    const rows = recorded as Row[];
+    const emails = rows.flatMap(({ section, values }) => {
+      const { kind, value } = values as { kind?: string; value?: string };
+      return section === 'contact' && kind === 'email' && value ? value.trim().toLowerCase() : [];
+    });
+    const births = rows.flatMap(({ section, thing, values }) => {
+      const { birthDate } = values as { birthDate?: Day | null };
+      return section === 'person' && birthDate && this.isNew(thing) ? birthDate : [];
+    });
+    if (emails.length + births.length === 0) return;
+    const people = (await many<{ id: number }>(this.tx, peopleAlike(emails, births))).map(({ id }) => id);
+    await this.want([
+      of('person', 'thing', people),
+      of('person_name', 'thing', people),
+      of('contact', 'personId', people),
+      of('employment', 'personId', people),
+    ]);
   }
 
   private async loadOrganisation(): Promise<void> {

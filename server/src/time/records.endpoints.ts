@@ -7,6 +7,7 @@ import {
   type SectionName,
   type Values,
   type Viewer,
+  type Words,
   recordEndpoints,
   referenceSections,
   sectionOf,
@@ -57,7 +58,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
   });
 
   serve(app, server, recordEndpoints.createRecord, async ({ params, body, viewer, request }) => {
-    const { from, until, reason, preview } = body;
+    const { from, until, reason, preview, words } = body;
     const given = Object.entries(body.sections) as [SectionName, unknown][];
     const parsed = given.map(([name, values]) => [name, parseValues(name, values)] as const);
     for (const [name] of given)
@@ -67,6 +68,8 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
       kind: 'create',
       reason,
       preview,
+      words,
+      ...wordsKept(words),
       locks: [],
       idempotency: idempotencyOf(request, preview),
       decide: async ({ near, newId, entry }) => {
@@ -88,7 +91,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
   const saveEdits = async (
     viewer: Viewer,
     request: FastifyRequest,
-    { edits, reason, preview }: { edits: AskedEdit[]; reason?: string | undefined; preview: boolean },
+    { edits, reason, preview, words }: Saving,
   ) => {
     const looking = await look(pool, clock, {});
     for (const { kind, id, section, edit } of edits) {
@@ -102,6 +105,8 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
       kind: entryKindOf(edits),
       reason,
       preview,
+      words,
+      ...wordsKept(words),
       locks: edits.map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
       decide: async ({ tx, near, newId, entry }) => {
@@ -148,6 +153,11 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     return { ticks: await many<{ day: Day; count: number }>(pool, ticks(viewer, query, looking)) };
   });
 };
+
+type Saving = { edits: AskedEdit[]; reason?: string | undefined; preview: boolean; words: Words };
+
+// Words are kept with the entry.
+const wordsKept = (words: Words) => (Object.keys(words).length > 0 ? { origin: { words } } : {});
 
 type AskedEdit = { kind: Kind; id: number; section: SectionName; edit: Edit; basedOn: number };
 

@@ -1,6 +1,7 @@
 import { createContext, useContext } from 'react';
 import type { Act, SectionName, Session } from '@gremium/contract';
 import { gives } from '@gremium/contract';
+import { useSearchParams } from 'react-router';
 import type { Mode } from '../tokens';
 
 type Inside = { session: Session; mode: Mode };
@@ -17,11 +18,18 @@ const useInside = (): Inside => {
   return inside;
 };
 
+/** Acts that write what is looked at. */
+const WRITING: Act[] = ['hire', 'transfer', 'leave', 'create', 'undo', 'mend'];
+
 /** What the user may do; acts and sections that they may not are not offered. */
 export const useMay = () => {
   const { viewer } = useSession();
+  const [params] = useSearchParams();
+  // what was known at an earlier moment is for reading: whoever changed it would overwrite what they do not see
+  const isPast = params.has('known');
   return {
-    act: (act: Act) => viewer.grants.some(({ acts }) => acts.includes(act)),
+    act: (act: Act) =>
+      (!isPast || !WRITING.includes(act)) && viewer.grants.some(({ acts }) => acts.includes(act)),
     view: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'view')),
     /** Counts over people need more than one's own record. */
     count: viewer.grants.some(
@@ -29,6 +37,6 @@ export const useMay = () => {
         grant.scope.type !== 'oneself' &&
         (['placement', 'employment', 'person_name'] as const).every((name) => gives(grant, name, 'view')),
     ),
-    edit: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'edit')),
+    edit: (section: SectionName) => !isPast && viewer.grants.some((grant) => gives(grant, section, 'edit')),
   };
 };

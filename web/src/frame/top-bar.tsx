@@ -139,12 +139,21 @@ const LensButton = ({ onStep }: { onStep: (direction: 1 | -1) => void }) => {
 export const LensLine = () => {
   const { t } = useTranslation();
   const { on, isToday, known, today } = useLens();
+  const set = useSetParams();
   const format = useFormat();
   if (isToday && !known) return null;
   const sentence = isToday ? '' : t(on > today ? 'lens.later' : 'lens.earlier', { day: format.day(on) });
   return (
     <p className="lensline" role="status">
       {[sentence, known && t('lens.known', { moment: format.moment(known) })].filter(Boolean).join(' ')}
+      {known && (
+        <>
+          {' '}
+          <button type="button" className="textact" onClick={() => set({ known: null })}>
+            {t('lens.toNow')}
+          </button>
+        </>
+      )}
     </p>
   );
 };

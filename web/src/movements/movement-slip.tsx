@@ -6,6 +6,7 @@ import { useLens, useSetParams, useTo } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import type { Showing } from '../ui/field-value';
 import { type LocalDraft, discardDraft } from './drafts';
+import { Conflicts } from './conflicts';
 import { BeforeAfter, Checks, Effects, type Words } from './slip-parts';
 import { type Asking, type Moved, useMovement } from './use-movement';
 
@@ -44,13 +45,15 @@ export const MovementSlip = (props: SlipProps) => {
   const { t } = useTranslation();
   const format = useFormat();
   const set = useSetParams();
-  const { today } = useLens();
+  const { today, known } = useLens();
   const { preview, problems, done, isPending, complete } = useMovement(draft.key, asking, words);
   const isHire = asking?.kind === 'hire' || draft.kind === 'hire';
-  const shown = problems.filter(({ code }) => !hidden.includes(code));
+  const conflicts = problems.filter(({ code }) => code === 'movement_conflict');
+  const shown = problems.filter(({ code }) => !hidden.includes(code) && code !== 'movement_conflict');
+  // words may stand beside it, and a conflict is to be looked at: neither stops a second try
   const stops = shown.some(({ severity, code }) => severity === 'error' && code !== 'word_missing');
   const unsaid = shown.some(({ severity, code }) => severity === 'warning' && !words[code]?.trim());
-  const mayComplete = missing.length === 0 && !stops && !unsaid;
+  const mayComplete = missing.length === 0 && !stops && !unsaid && !known;
   if (done)
     return (
       <Result moved={done} {...{ title, showing }} firstDay={asking?.input.firstDay ?? ''} isHire={isHire} />
@@ -81,12 +84,14 @@ export const MovementSlip = (props: SlipProps) => {
         }}
       >
         {children}
+        <Conflicts conflicts={conflicts} showing={showing} />
         {preview && preview.slip.length > 0 && (
           <BeforeAfter slip={preview.slip} showing={showing} hasBefore={!isHire} />
         )}
         {asking && (
           <Checks
             problems={shown}
+            looked={preview?.looked ?? []}
             words={words}
             onWord={(code, word) => onWords({ ...words, [code]: word })}
           />
@@ -95,6 +100,7 @@ export const MovementSlip = (props: SlipProps) => {
       </form>
       <footer className="slipfoot">
         {missing.length > 0 && <p className="soft">{t('slip.missing', { what: missing.join(', ') })}</p>}
+        {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
         {mayComplete && <p className="soft">{t('slip.noRoute')}</p>}
         {unsaid && !stops && <p className="ochre">! {t('slip.unsaid')}</p>}
         <div className="acts">

@@ -138,19 +138,27 @@ export type Words = Partial<Record<Problem['code'], string>>;
 
 const GROUPS: Record<string, Problem['code'][]> = {
   place: ['place_taken', 'fte_taken', 'position_not_in_force', 'hires_need_position', 'limit_lowered'],
-  person: ['person_employed', 'employment_overlap', 'birth_date_unlikely', 'contact_form', 'same_position'],
+  person: ['person_employed', 'employment_overlap', 'birth_date_unlikely', 'same_position'],
   share: ['share_above_one', 'share_too_high', 'placement_one_primary', 'placement_none'],
-  pay: ['pay_outside_range'],
+  hours: ['share_range'],
+  range: ['pay_outside_range'],
+  currency: ['pay_currency'],
+  pay: ['pay_not_positive', 'pay_jump', 'pay_unlikely'],
+  contact: ['contact_form'],
+  twins: ['twin_email', 'twin_birth', 'twin_returns'],
   line: ['reporting_ring', 'unit_has_sub_units'],
 };
 
 /** What the checks say: errors stop, a warning brings the line for the word it needs, passed ones are one sentence. */
 export const Checks = ({
   problems,
+  looked,
   words,
   onWord,
 }: {
   problems: readonly Problem[];
+  /** What was looked at: of nothing else it is said that it passed. */
+  looked: readonly string[];
   words: Words;
   onWord: (code: Problem['code'], word: string) => void;
 }) => {
@@ -158,7 +166,9 @@ export const Checks = ({
   const sentence = useSentence();
   const id = useId();
   const codes = new Set(problems.map(({ code }) => code));
-  const passed = Object.keys(GROUPS).filter((group) => !GROUPS[group]?.some((code) => codes.has(code)));
+  const passed = Object.keys(GROUPS).filter(
+    (group) => looked.includes(group) && !GROUPS[group]?.some((code) => codes.has(code)),
+  );
   const shown = problems.filter(({ code }) => code !== 'word_missing');
   return (
     <div className="checks" aria-live="polite">

@@ -26,16 +26,18 @@ const useSettled = <T>(value: T): T => {
   return settled;
 };
 
-const send = (asking: Asking, { preview, words }: { preview: boolean; words: Words }, key?: string) =>
+type Sending = { preview: boolean; words: Words; seen?: number | undefined };
+
+const send = (asking: Asking, { seen, ...sending }: Sending, key?: string) =>
   asking.kind === 'hire'
     ? call(
         movementEndpoints.hire,
-        { body: { input: asking.input, preview, words } },
+        { body: { input: asking.input, ...sending, ...(seen === undefined ? {} : { seen }) } },
         key ? { idempotencyKey: key } : {},
       )
     : call(
         movementEndpoints.transfer,
-        { body: { input: asking.input, preview, words } },
+        { body: { input: asking.input, ...sending, ...(seen === undefined ? {} : { seen }) } },
         key ? { idempotencyKey: key } : {},
       );
 
@@ -53,7 +55,9 @@ export const useMovement = (key: string, asking: Asking | null, words: Words) =>
     retry: false,
   });
   const complete = useMutation({
-    mutationFn: (asked: Asking) => send(asked, { preview: false, words }, key),
+    mutationFn: (asked: Asking) => send(asked, { preview: false, words, seen: preview.data?.asOf }, key),
+    // what somebody else changed meanwhile is looked at again
+    onError: () => void preview.refetch(),
     onSuccess: async () => {
       await discardDraft(key);
       await queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'preview' });

@@ -57,7 +57,12 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
   const stacks = stackedHoldings(register, id, on);
   const held = stacks.map(({ row }) => row);
   const exempt = handovers(held, limits?.handoverDays ?? 0);
-  const most = Math.max(limits?.fte ?? 0, ...stacks.map(({ share, foot }) => foot + share), 100);
+  const limitsOverTime = register.rows('position_limits', id);
+  const most = Math.max(
+    ...limitsOverTime.map(({ values }) => values.fte ?? 0),
+    ...stacks.map(({ share, foot }) => foot + share),
+    100,
+  );
   const yOf = (hundredths: number): number => TOP + HEIGHT - (hundredths / most) * HEIGHT;
   const prepared = drafts.filter(
     ({ kind, content }) =>
@@ -119,7 +124,11 @@ export const HolderAxis = ({ id, register, nameOf }: { id: number; register: Reg
               />
             );
           })}
-          {limits?.fte && <path className="limit" d={`M0 ${yOf(limits.fte)}H${WIDTH}`} />}
+          {limitsOverTime.map(({ from, until, values }) =>
+            values.fte === null ? null : (
+              <path key={from} className="limit" d={`M${xOf(from)} ${yOf(values.fte)}H${xOf(until)}`} />
+            ),
+          )}
           {prepared.map((draft) => {
             const from = draft.content['firstDay'] as Bound;
             return (

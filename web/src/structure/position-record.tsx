@@ -1,7 +1,6 @@
 import type { ReplyOf, Row, Standing, structureEndpoints } from '@gremium/contract';
 import {
   type Register,
-  daysVacantSince,
   heldShare,
   holdings,
   hundredths,
@@ -12,6 +11,8 @@ import {
   personOf,
   positionState,
   spanOf,
+  takesMore,
+  vacancyOn,
 } from '@gremium/core';
 import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
@@ -64,12 +65,13 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
   const limits = register.at('position_limits', id, on);
   const state = positionState(register, id, on);
   const mark = (markOf(register, id, on) ?? 'closed') as MarkName;
-  const mayHire = may.act('hire') && (mark === 'vacant' || mark === 'part_filled');
+  const isOpen = takesMore(register, id, on);
+  const mayHire = may.act('hire') && isOpen;
   const setStanding = (standing: Standing) =>
     version && editing.begin('position', version as never, { standing });
   useKeys({
     ...(mayHire ? { hire: () => movement.hire(id) } : {}),
-    ...(may.act('transfer') && mayHire ? { transfer: () => movement.transfer({ positionId: id }) } : {}),
+    ...(may.act('transfer') && isOpen ? { transfer: () => movement.transfer({ positionId: id }) } : {}),
     ...(version && may.edit('position') ? { edit: () => editing.begin('position', version as never) } : {}),
   });
   if (!position || !version)
@@ -88,7 +90,7 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
         </header>
       </main>
     );
-  const vacantSince = daysVacantSince(register, id, on);
+  const vacancy = vacancyOn(register, id, on);
   return (
     <main className="record">
       <header className="recordhead">
@@ -105,9 +107,10 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
         <Managers of={record.managers} />
         <p className="notes">
           <span className={`standing ${position.standing}`}>{t(`mark.${position.standing}`)}</span>
-          {vacantSince && (
+          {vacancy && (
             <span className="standing vacant">
-              {t('position.vacantSince', { day: format.day(vacantSince) })}
+              {t('position.vacantSince', { day: format.day(vacancy.since) })}
+              {vacancy.days !== null && `, ${t('position.vacantDays', { count: vacancy.days })}`}
             </span>
           )}
           {!isToday && (
@@ -120,19 +123,19 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
               {t('position.hire')}
             </Button>
           )}
-          {mayHire && may.act('transfer') && (
+          {isOpen && may.act('transfer') && (
             <Button onClick={() => movement.transfer({ positionId: id })}>
               {t('position.transferHere')}
             </Button>
           )}
-          {!mayHire && mark !== 'filled' && mark !== 'over_held' && (
+          {!isOpen && mark !== 'filled' && mark !== 'over_held' && (
             <span className="soft">{t('position.noHire', { standing: t(`mark.${mark}`) })}</span>
           )}
           {may.edit('position') &&
             nextStandings[position.standing].map((standing) => (
               <Button
                 key={standing}
-                type={!mayHire && standing === 'in_force' ? 'primary' : 'text'}
+                type={!isOpen && standing === 'in_force' ? 'primary' : 'text'}
                 onClick={() => setStanding(standing)}
               >
                 {t(`position.become.${standing}`)}

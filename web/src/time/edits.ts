@@ -32,7 +32,8 @@ export type SectionEdit = {
   base: Record<string, unknown>;
   basedOn: number;
 };
-type Content = { edits: Record<string, SectionEdit>; reason: string };
+type Words = Partial<Record<Problem['code'], string>>;
+type Content = { edits: Record<string, SectionEdit>; reason: string; words?: Words };
 
 export const editKey = (section: SectionName, thing: number): string => `${section} ${thing}`;
 
@@ -94,6 +95,7 @@ export const useEdits = (kind: 'person' | 'position', id: number) => {
             basedOn: edit.basedOn,
           })),
           ...(content.reason ? { reason: content.reason } : {}),
+          words: Object.fromEntries(Object.entries(content.words ?? {}).filter(([, word]) => word.trim())),
         },
       }),
     onSuccess: async () => {
@@ -107,7 +109,10 @@ export const useEdits = (kind: 'person' | 'position', id: number) => {
     keptAt: draft?.keptAt ?? null,
     put,
     drop,
+    words: content.words ?? {},
     setReason: (reason: string) => write({ ...content, reason }),
+    setWord: (code: Problem['code'], word: string) =>
+      write({ ...content, words: { ...content.words, [code]: word } }),
     discardAll: () => write({ edits: {}, reason: '' }),
     save,
     conflicts: conflictsIn(save.error),

@@ -2,6 +2,7 @@ import { Button, Input } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { Refused } from '../api';
 import { useLens } from '../frame/lens';
+import { Checks } from '../movements/slip-parts';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Problems } from '../ui/problems';
@@ -11,7 +12,7 @@ import { type Edits, isRead } from './edits';
 export const SaveBar = ({ edits }: { edits: Edits }) => {
   const { t, i18n } = useTranslation();
   const format = useFormat();
-  const { today } = useLens();
+  const { today, known } = useLens();
   const { edits: open, save, keptAt } = edits;
   const count = open.length;
   if (count === 0) return null;
@@ -19,11 +20,23 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
     (edit) => edit.mode !== null && Object.keys(edit.values).length > 0 && isRead(edit, i18n.language),
   );
   const later = open.find(({ mode, from }) => mode === 'set' && from !== today);
+  // refused for want of words: each warning brings its line; errors are said above them
+  const refused = save.error instanceof Refused ? save.error.problems : [];
+  const warnings = refused.some(({ code }) => code === 'word_missing')
+    ? refused.filter(({ code }) => code !== 'word_missing')
+    : [];
+  const { words } = edits;
+  const unsaid = warnings.some(({ severity, code }) => severity === 'warning' && !words[code]?.trim());
   const others =
     save.error instanceof Refused && save.error.problems.every(({ code }) => code === 'conflict');
   return (
     <div className="savebar" role="region" aria-label={t('edit.unsaved', { count })}>
-      {save.error && !others && <Problems of={save.error} />}
+      {warnings.length > 0 ? (
+        <Checks problems={warnings} looked={[]} words={words} onWord={edits.setWord} />
+      ) : (
+        save.error && !others && <Problems of={save.error} />
+      )}
+      {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
       <div className="line">
         <span className="figure">{count}</span>
         <span className="what">
@@ -42,7 +55,7 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
         <Button onClick={edits.discardAll}>{t('edit.discard')}</Button>
         <Button
           type="primary"
-          disabled={!isReady || edits.conflicts.length > 0}
+          disabled={!isReady || edits.conflicts.length > 0 || Boolean(known) || unsaid}
           loading={save.isPending}
           onClick={() => save.mutate()}
         >

@@ -1,0 +1,246 @@
+// What a change says that may be meant but seldom is: asked on every way in (slip, section, file, API) of what is new in it.
+import type { Bound, Change, Day, Problem, Row, SectionName, Values } from '@gremium/contract';
+import { distance } from 'fastest-levenshtein';
+import { ZERO, exceeds, fraction, times } from '../structure/fraction';
+import { BEGINNING, addDays, completedYears, isOn, later, overlaps } from '../time/calendar';
+import { problem, thing } from '../time/problem';
+import type { Register } from '../time/register';
+import { isEqual } from '../time/timeline';
+import { mainEmployment, spanOf, spellsOf } from './employments';
+import { fold, sortName } from './names';
+import { payOutsideRange, payRange } from './pay-range';
+import { decimal, yearly } from './yearly';
+
+/** What was looked at; "passed" is said of these only. */
+export type Looked =
+  'place' | 'share' | 'hours' | 'line' | 'range' | 'currency' | 'pay' | 'twins' | 'contact' | 'person';
+
+export type Sense = { problems: Problem[]; looked: Looked[] };
+
+/**
+ * Asks the register after a change about its new rows: pay (above nothing, in the currency of the legal entity, in the range
+ * of its grade, not far from what was paid before), hours, contacts, and whether somebody new is on it already (`twins`: only
+ * where those who could be are loaded). Errors refuse, warnings want a word.
+ */
+export const sense = (register: Register, change: Change, { twins }: { twins: boolean }): Sense => {
+  const fresh = freshRows(change);
+  const looked = new Set<Looked>();
+  const look = (...of: Looked[]) => of.forEach((one) => looked.add(one));
+  const problems: Problem[] = [];
+  for (const row of fresh) {
+    if (isOf(row, 'pay')) problems.push(...paySense(register, row, change, look));
+    if (isOf(row, 'placement')) {
+      look('place', 'share', 'hours', 'line');
+      problems.push(...hoursSense(row));
+    }
+    if (isOf(row, 'employment')) look('person');
+    if (isOf(row, 'person')) problems.push(...birthSense(register, row));
+    if (isOf(row, 'contact')) {
+      look('contact');
+      problems.push(...contactSense(row));
+    }
+  }
+  if (twins) problems.push(...twinsOf(register, fresh, look));
+  return { problems: once(problems), looked: [...looked] };
+};
+
+const isOf = <S extends SectionName>(row: Row, section: S): row is Row<S> => row.section === section;
+
+const once = (problems: readonly Problem[]): Problem[] => {
+  const known = new Map<string, Problem>();
+  for (const one of problems) {
+    const key = `${one.code} ${one.field ?? ''}`;
+    if (!known.has(key)) known.set(key, one);
+  }
+  return [...known.values()];
+};
+
+/** Rows of a change that say something else than what they take the place of: a row that is only cut says nothing new. */
+export const freshRows = ({ recorded, superseded }: Change): Row[] => {
+  if (superseded.length === 0) return [...recorded];
+  const old = new Map<number, Row[]>();
+  for (const row of superseded) old.set(row.thing, [...(old.get(row.thing) ?? []), row]);
+  return recorded.filter(
+    (row) =>
+      !(old.get(row.thing) ?? []).some(
+        (was) => was.section === row.section && overlaps(was, row) && isEqual(was.values, row.values),
+      ),
+  );
+};
+
+const BASE_LEAST_AN_HOUR = fraction(1);
+const BASE_MOST_AN_HOUR = fraction(10_000);
+/** Pay that rises or falls by more than half is asked about. */
+const [MUCH_MORE, MUCH_LESS] = [fraction(3, 2), fraction(1, 2)];
+
+const paySense = (
+  register: Register,
+  row: Row<'pay'>,
+  { superseded }: Change,
+  look: (...of: Looked[]) => void,
+): Problem[] => {
+  const { values } = row;
+  const isBase = register.rows('list_entry', values.kindId)[0]?.values.flags.base === true;
+  const entity = register.rows('employment', values.employmentId)[0]?.values.legalEntityId;
+  const own = entity === undefined ? undefined : register.at('legal_entity', entity, row.from)?.currency;
+  look('pay');
+  const found: Problem[] = [];
+  if (isBase && !exceeds(decimal(values.amount), ZERO))
+    return [problem('pay_not_positive', { amount: values.amount }, 'amount')];
+  if (own !== undefined) look('currency');
+  if (own !== undefined && own !== values.currency)
+    found.push(problem('pay_currency', { currency: values.currency, own }, 'currency'));
+  const placed = placedAt(register, row);
+  const { gradeId = null, fullTime = FULL_TIME } = placed ?? {};
+  const range = gradeId === null ? undefined : payRange(register, gradeId, values.currency, row.from);
+  if (isBase && range && placed) {
+    look('range');
+    found.push(...payOutsideRange(register, values, placed, placed.on));
+  }
+  const before = paidBefore(register, row, superseded);
+  if (before) found.push(...jump(before.values, values));
+  else if (isBase && !range) found.push(...unlikely(values, fullTime));
+  return found;
+};
+
+// Where nothing says, a full-time week has forty hours.
+const FULL_TIME = 4000;
+
+type Placed = { gradeId: number | null; hours: number; fullTime: number; on: Bound };
+
+// The primary placement of the pay's first day on which there is one, and the grade of its position.
+const placedAt = (register: Register, { from, until, values }: Row<'pay'>): Placed | undefined => {
+  const [row] = register
+    .referrers('placement', 'employmentId', values.employmentId, { from, until })
+    .filter((placement) => placement.values.kind === 'primary')
+    .sort((a, b) => (a.from < b.from ? -1 : 1));
+  if (!row) return undefined;
+  const on = later(row.from, from);
+  const gradeId = register.at('position', row.values.positionId, on)?.gradeId ?? null;
+  return { gradeId, hours: row.values.hours, fullTime: row.values.fullTime, on };
+};
+
+// What of the same kind was paid the day before, or was recorded for this day.
+const paidBefore = (
+  register: Register,
+  row: Row<'pay'>,
+  superseded: readonly Row[],
+): Row<'pay'> | undefined => {
+  const isAlike = (other: Row<'pay'>) =>
+    other.values.employmentId === row.values.employmentId &&
+    other.values.kindId === row.values.kindId &&
+    other.values.currency === row.values.currency &&
+    other.values.basis === row.values.basis &&
+    other.values.rate === row.values.rate;
+  const recorded = superseded.find(
+    (other): other is Row<'pay'> => isOf(other, 'pay') && isOn(other, row.from) && isAlike(other),
+  );
+  if (recorded || row.from === BEGINNING) return recorded;
+  const eve = addDays(row.from, -1);
+  return register
+    .referrers('pay', 'employmentId', row.values.employmentId)
+    .find((other) => other.id !== row.id && isOn(other, eve) && isAlike(other));
+};
+
+const jump = (was: Values<'pay'>, is: Values<'pay'>): Problem[] => {
+  const [before, after] = [decimal(was.amount), decimal(is.amount)];
+  const isFar = exceeds(after, times(before, MUCH_MORE)) || exceeds(times(before, MUCH_LESS), after);
+  if (!isFar || !exceeds(before, ZERO)) return [];
+  return [problem('pay_jump', { was: was.amount, is: is.amount, currency: is.currency }, 'amount')];
+};
+
+// No range says anything: less than one an hour, or more than ten thousand, is hardly meant in any currency.
+const unlikely = (values: Values<'pay'>, fullTime: number): Problem[] => {
+  const hourly = times(yearly(values, fullTime), fraction(100, 52 * fullTime));
+  const isLikely = !exceeds(BASE_LEAST_AN_HOUR, hourly) && !exceeds(hourly, BASE_MOST_AN_HOUR);
+  const { amount, currency, basis } = values;
+  return isLikely ? [] : [problem('pay_unlikely', { amount, currency, basis }, 'amount')];
+};
+
+const MOST_HOURS = 16_800;
+
+const hoursSense = ({ values: { hours } }: Row<'placement'>): Problem[] =>
+  hours > 0 && hours <= MOST_HOURS ? [] : [problem('share_range', { least: '0', most: '168' }, 'hours')];
+
+// Against the first day of work: younger than 14 or older than 90.
+const birthSense = (
+  register: Register,
+  { thing: person, values: { birthDate } }: Row<'person'>,
+): Problem[] => {
+  const first = spellsOf(register, person)[0]?.from;
+  if (birthDate === null || first === undefined || first === BEGINNING) return [];
+  const age = completedYears(birthDate, first as Day);
+  return age < 14 || age > 90 ? [problem('birth_date_unlikely', { birthDate, age }, 'person.birthDate')] : [];
+};
+
+const FORMS = { email: /^[^\s@]+@[^\s@]+\.[^\s@]+$/, phone: /^\+?[\d\s()/-]{5,}$/, address: /\S{3}/ };
+
+const contactSense = ({ values: { kind, value } }: Row<'contact'>): Problem[] =>
+  FORMS[kind].test(value) ? [] : [problem('contact_form', { kind, value }, 'person.contacts')];
+
+// Somebody with the email of somebody else, or somebody new born on the day of somebody of a similar name.
+const twinsOf = (register: Register, fresh: readonly Row[], look: (...of: Looked[]) => void): Problem[] => {
+  const found: Problem[] = [];
+  for (const row of fresh) {
+    if (isOf(row, 'contact') && row.values.kind === 'email') {
+      look('twins');
+      const other = othersWith(register, row)[0];
+      if (other !== undefined) found.push(...alike(register, 'twin_email', other, row.values.personId));
+    }
+    if (isOf(row, 'person') && row.values.birthDate !== null && isNew(register, row)) {
+      look('twins');
+      const other = bornAlike(register, row);
+      if (other !== undefined) found.push(...alike(register, 'twin_birth', other, row.thing));
+    }
+  }
+  return found;
+};
+
+// Nobody is new who was employed before this change's own employment.
+const isNew = (register: Register, { thing: person }: Row): boolean =>
+  register.rows('person', person).length === 1;
+
+const othersWith = (register: Register, { values }: Row<'contact'>): number[] => {
+  const email = values.value.trim().toLowerCase();
+  return [...register.all('contact')].flatMap(({ values: other }) =>
+    other.kind === 'email' && other.personId !== values.personId && other.value.trim().toLowerCase() === email
+      ? other.personId
+      : [],
+  );
+};
+
+const bornAlike = (register: Register, { thing: person, values }: Row<'person'>): number | undefined => {
+  const name = nameKey(register, person);
+  if (name === '') return undefined;
+  for (const other of register.all('person'))
+    if (other.thing !== person && other.values.birthDate === values.birthDate)
+      if (distance(nameKey(register, other.thing), name) <= Math.max(1, Math.floor(name.length / 8)))
+        return other.thing;
+  return undefined;
+};
+
+// Given and family names in any order, accents and capitals aside.
+const nameKey = (register: Register, person: number): string => {
+  const values = register.rows('person_name', person).at(-1)?.values;
+  return values ? fold(sortName(values)).split(' ').filter(Boolean).sort().join(' ') : '';
+};
+
+const alike = (
+  register: Register,
+  code: 'twin_email' | 'twin_birth',
+  other: number,
+  person: number,
+): Problem[] => {
+  const begins = spellsOf(register, person)[0]?.from;
+  const spells = spellsOf(register, other);
+  const span = spanOf(spells);
+  const hasLeft =
+    begins !== undefined &&
+    span !== null &&
+    span.until <= begins &&
+    mainEmployment(spells, begins) === undefined;
+  const params = { person: thing('person', other) };
+  return hasLeft
+    ? [problem('twin_returns', { ...params, day: addDays(span.until, -1) }, 'person')]
+    : [problem(code, params, 'person')];
+};

@@ -1,0 +1,62 @@
+import type { Problem, SectionName } from '@gremium/contract';
+import { useTranslation } from 'react-i18next';
+import type { Texts } from '../texts/en';
+import { useFormat } from '../texts/format';
+import { type Showing, useShow } from '../ui/field-value';
+import { fieldsOf } from '../ui/fields';
+import { useSentence } from '../ui/problems';
+
+type Changed = { section: SectionName; field: string; from: string; was: unknown; now: unknown };
+
+/** What somebody else changed since a slip was prepared: each field as it was and as it now is. */
+export const Conflicts = ({ conflicts, showing }: { conflicts: readonly Problem[]; showing: Showing }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const sentence = useSentence();
+  const show = useShow(showing);
+  const [first] = conflicts;
+  if (!first) return null;
+  const changed = conflicts.flatMap(
+    ({ params }) => JSON.parse(String(params['fields'] ?? '[]')) as Changed[],
+  );
+  const said = ({ section, field: name }: Changed, value: unknown): string => {
+    if (name === 'from' || name === 'until') return value === null ? '–' : format.day(String(value));
+    const field = fieldsOf[section]?.find((one) => one.name === name);
+    return (field ? show(field, value) : String(value ?? '')) || '–';
+  };
+  const label = ({ section, field: name }: Changed): string =>
+    name === 'from' || name === 'until'
+      ? `${t(`section.${section as keyof Texts['section']}`)}, ${t(name === 'from' ? 'edit.from' : 'slip.until')}`
+      : t(`field.${name as keyof Texts['field']}`);
+  const known = changed.filter(
+    ({ section, field }) =>
+      field === 'from' || field === 'until' || fieldsOf[section]?.some(({ name }) => name === field),
+  );
+  return (
+    <div className="conflict" role="alert">
+      <p>! {sentence(first)}</p>
+      {known.length > 0 && (
+        <table className="beforeafter">
+          <thead>
+            <tr>
+              <th scope="col">
+                <span className="hidden">{t('edit.field')}</span>
+              </th>
+              <th scope="col">{t('edit.was')}</th>
+              <th scope="col">{t('edit.theirs')}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {known.map((one, i) => (
+              <tr key={`${one.section} ${one.field} ${i}`}>
+                <th scope="row">{label(one)}</th>
+                <td>{said(one, one.was)}</td>
+                <td>{said(one, one.now)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+};
