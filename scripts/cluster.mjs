@@ -61,16 +61,27 @@ const create = (bin, dir) => {
   if (!made.ok) throw new Refusal(`PostgreSQL could not make its data folder ${data}:\n${made.text}`);
 };
 
+// The port of a cluster that runs and answers. One that was killed just now still counts as running for a moment, so it is asked
+// again for a while; one that is starting up answers within it.
+const runningPort = async (bin, data) => {
+  for (let attempt = 0; attempt < 20; attempt++) {
+    if (!pg(bin, 'pg_ctl', ['-D', data, 'status']).ok) return undefined;
+    const port = Number(readFileSync(path.join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
+    if (pg(bin, 'pg_isready', ['-h', '127.0.0.1', '-p', String(port)]).ok) return port;
+    await new Promise((resolve) => setTimeout(resolve, 250));
+  }
+  return undefined;
+};
+
 /** Starts the cluster in `dir` (made if need be) and returns its address. `fast` gives up durability: tests only. */
-export const startCluster = async (wantedDir, { fast = false } = {}) => {
+export const startCluster = async (wantedDir, { fast = false, port: wantedPort } = {}) => {
   const bin = ensurePostgres();
   const dir = passable(wantedDir);
   const data = path.join(dir, 'data');
   if (!existsSync(path.join(data, 'PG_VERSION'))) create(bin, dir);
-  const running = pg(bin, 'pg_ctl', ['-D', data, 'status']).ok;
-  const port = running
-    ? Number(readFileSync(path.join(data, 'postmaster.pid'), 'utf8').split('\n')[3])
-    : await freePort();
+  const kept = await runningPort(bin, data);
+  const running = kept !== undefined;
+  const port = running ? kept : (wantedPort ?? (await freePort()));
   if (!running) {
     const speed = fast ? '-c fsync=off -c synchronous_commit=off -c full_page_writes=off' : '';
     const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=200 ${speed}`;
@@ -86,13 +97,15 @@ export const startCluster = async (wantedDir, { fast = false } = {}) => {
 };
 
 /** A throw-away cluster for tests. */
-export const startThrowAway = async () => {
+export const startThrowAway = async ({ fast = true } = {}) => {
   const dir = mkdtempSync(path.join(os.tmpdir(), 'gremium-test-'));
   give(dir);
-  const cluster = await startCluster(path.join(dir, 'pg'), { fast: true });
+  const cluster = await startCluster(path.join(dir, 'pg'), { fast });
   const remove = () => {
     cluster.stop();
     rmSync(dir, { recursive: true, force: true });
   };
-  return { ...cluster, remove };
+  /** Starts it again on the same port, after it was killed. */
+  const restart = () => startCluster(path.join(dir, 'pg'), { fast, port: cluster.port });
+  return { ...cluster, remove, restart };
 };

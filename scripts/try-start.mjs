@@ -80,10 +80,14 @@ await main(async () => {
 
   process.kill(-first.child.pid, 'SIGINT');
   await first.ended;
-  const isSilent = () => fetch(address).then(
-    () => false,
-    () => true,
+  const isSilent = () =>
+    fetch(address).then(
+      () => false,
+      () => true,
+    );
+  await until(
+    'the end of what it had started',
+    async () => (await isSilent()) && left().every((pid) => before.has(pid)),
   );
-  await until('the end of what it had started', async () => (await isSilent()) && left().every((pid) => before.has(pid)));
   console.log('npm start: came up, let in, refused a second start, left nothing running');
 });

@@ -8,7 +8,7 @@ import rateLimit from '@fastify/rate-limit';
 import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
 import swaggerUi from '@fastify/swagger-ui';
-import type { ProblemCode, ProblemDetails } from '@gremium/contract';
+import { type ProblemCode, type ProblemDetails, problemCodes } from '@gremium/contract';
 import { problem } from '@gremium/core';
 import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
 import {
@@ -170,16 +170,6 @@ const detailsOf = (error: Error, request: FastifyRequest): ProblemDetails => {
   };
 };
 
-const zodCodes: Record<string, ProblemCode> = {
-  day_invalid: 'day_invalid',
-  moment_invalid: 'moment_invalid',
-  decimal_invalid: 'decimal_invalid',
-  currency_invalid: 'currency_invalid',
-  country_invalid: 'country_invalid',
-  password_short: 'password_short',
-  time_zone_unknown: 'time_zone_unknown',
-};
-
 const asFailure = (error: Error): Failure => {
   if (error instanceof Failure) return error;
   if (hasZodFastifySchemaValidationErrors(error))
@@ -193,7 +183,8 @@ const asFailure = (error: Error): Failure => {
             { field: keys.join(', ') },
             [field, keys[0]].filter(Boolean).join('.'),
           );
-        return problem(zodCodes[message ?? ''] ?? 'value_invalid', { message: message ?? '' }, field);
+        const named = message !== undefined && message in problemCodes;
+        return problem(named ? (message as ProblemCode) : 'value_invalid', { message: message ?? '' }, field);
       }),
       400,
     );

@@ -12,6 +12,9 @@ const say = (line: string): void => {
   process.stdout.write(`${line}\n`);
 };
 
+// whoever read what it says may be gone: that ends no server
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+
 const url = process.env['DATABASE_URL'];
 const port = Number(process.env['GREMIUM_PORT'] ?? 4680);
 const isDemo = process.env['GREMIUM_DEMO'] === 'yes';

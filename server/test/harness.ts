@@ -242,7 +242,7 @@ export const believed = async (running: Running): Promise<string[]> => {
 };
 
 /** Starts the real server process, as npm start does, on a free port. */
-export const spawnServer = async (url: string) => {
+export const spawnServer = async (url: string, env: Record<string, string> = {}) => {
   const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
     env: {
       ...process.env,
@@ -250,6 +250,7 @@ export const spawnServer = async (url: string) => {
       GREMIUM_PORT: '0',
       GREMIUM_CLOCK: NOW,
       NODE_OPTIONS: '',
+      ...env,
     },
     stdio: ['ignore', 'pipe', 'pipe'],
   });

@@ -309,7 +309,7 @@ describe('somebody limited to Fleet', () => {
     expect(rows.map((row) => [row.status, codes(row)])).toEqual([
       ['new', []],
       ['refused', ['position value_unknown']],
-      ['refused', ['number record_hidden']],
+      ['refused', ['number person_unknown']],
       ['refused', ['email record_hidden']],
     ]);
     expect(rows.map(({ personId }) => personId)).toEqual([null, null, null, null]);
@@ -338,7 +338,7 @@ describe('somebody limited to Fleet', () => {
     const { id } = await takeIn(fleet, 'phones.csv', `Number,Phone,In effect from\n${lines.join('\n')}`);
     const { rows } = await fleet.call(endpoints.importRows, { params: { id }, query: { limit: 1000 } });
     const reached = rows
-      .filter((row) => !codes(row)?.includes('number record_hidden'))
+      .filter((row) => !codes(row)?.includes('number person_unknown'))
       .map(({ cells }) => cells[0]);
     expect(reached).toEqual(inside);
   });

@@ -7,6 +7,15 @@ import { believedBy, inEffect } from '../src/time/version.sql';
 
 export type PeopleQuery = DirectoryAsk;
 
+// The number is of the person's data, which is not dated.
+const seesNumber = (viewer: Viewer, { today }: Looking): Sql => {
+  const reach = reachOf(viewer, 'person', today);
+  if (reach === 'all') return sql`true`;
+  return reach === 'nothing'
+    ? sql`false`
+    : sql`exists (select from (${reach}) s where s.thing = c.person_id)`;
+};
+
 const covered = (reach: Reach, thing: Sql, day: Sql): Sql => {
   if (reach === 'all') return empty;
   if (reach === 'nothing') return sql`and false`;
@@ -15,7 +24,7 @@ const covered = (reach: Reach, thing: Sql, day: Sql): Sql => {
 };
 
 // Any part of any name the person ever had, the number or an email; accents and case aside.
-const matches = (search: string | undefined, by: number | null): Sql => {
+const matches = (search: string | undefined, by: number | null, mayNumber: Sql): Sql => {
   const words = fold(search ?? '')
     .split(' ')
     .filter(Boolean);
@@ -25,7 +34,7 @@ const matches = (search: string | undefined, by: number | null): Sql => {
     return sql`(
       exists (select from person_name_version n2 where n2.person_id = c.person_id and n2.search like ${like}
         and ${believedBy(by, 'n2')})
-      or v.number = ${word}
+      or (v.number = ${word} and ${mayNumber})
       or exists (select from contact_version k where k.person_id = c.person_id and k.kind = 'email'
         and lower(k.value) like ${like} and ${believedBy(by, 'k')}))`;
   });
@@ -90,7 +99,7 @@ export const people = (
       order by r.person_id, r.rank, not r.marked_main,
         case when r.rank = 2 then r.valid_until end desc, r.valid_from, r.employment_id
     )
-    select c.person_id as id, v.number, n.sort,
+    select c.person_id as id, case when ${seesNumber(viewer, looking)} then v.number else '' end as number, n.sort,
       concat_ws(' ', coalesce(n.preferred, n.given), n.prefix, n.family) as name,
       case c.rank when 1 then 'coming' when 2 then 'left'
         else case when p.hours > 0 and p.away_hours >= p.hours - p.lent_hours then 'away' else 'at_work' end end as status,
@@ -113,7 +122,7 @@ export const people = (
       and ${believedBy(by, 'u')} and u.valid_from <= c.day and c.day < u.valid_until
     where ${rank === null ? sql`true` : sql`c.rank = ${rank}`}
       ${covered(reachOf(viewer, 'person_name', today), sql`c.person_id`, sql`${on}::date`)}
-      ${matches(search, by)}
+      ${matches(search, by, seesNumber(viewer, looking))}
       ${inUnits(branch, by)}
       ${location === undefined ? empty : sql`and ${locationOf(by, 'location_id')} = ${location}`}
     order by n.sort collate "en-x-icu", v.number

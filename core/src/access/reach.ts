@@ -3,7 +3,18 @@
 import type { Bound, Change, Day, Grant, Row, SectionName } from '@gremium/contract';
 import { gives, referenceSections, sections } from '@gremium/contract';
 import type { Register } from '../time/register';
-import { ALWAYS, type Period, addDays, earlier, intersection, later, uncovered } from '../time/calendar';
+import {
+  ALWAYS,
+  type Period,
+  addDays,
+  byFrom,
+  earlier,
+  intersection,
+  isOn,
+  later,
+  uncovered,
+} from '../time/calendar';
+import { spellsOf } from '../people/employments';
 import { difference } from '../time/timeline';
 import type { Version } from '../time/timeline';
 
@@ -31,22 +42,39 @@ const employmentInside = (register: Register, employmentId: number, root: number
       positionInside(register, row.values.positionId, root, intersection(row, within) as Period),
     );
 
-/** The primary placement of today, else the next, else the last: it decides who sees what is not dated of a person. */
+/**
+ * The primary placement of today (of the main employment), else the next, else the last; of equals that of the employment
+ * begun first, then of the older record. It decides who sees what is not dated of a person; SQL's `person_anchors` and `Sight`
+ * choose the same (a test compares all three).
+ */
 export const anchorOf = (
   register: Register,
   personId: number,
   today: Day,
 ): { positionId: number; on: Bound } | null => {
-  const rows = register
-    .referrers('employment', 'personId', personId)
-    .flatMap(({ thing }) => register.referrers('placement', 'employmentId', thing))
-    .filter(({ values }) => values.kind === 'primary')
-    .map((row) => {
-      const on = earlier(later(row.from, today), addDays(row.until, -1));
-      return { positionId: row.values.positionId, on, rank: on === today ? 0 : on > today ? 1 : 2 };
-    })
-    .sort((a, b) => a.rank - b.rank || (a.on < b.on === (a.rank === 1) ? -1 : 1));
-  return rows[0] ?? null;
+  const found = spellsOf(register, personId).flatMap((spell) =>
+    register
+      .referrers('placement', 'employmentId', spell.id)
+      .filter(({ values }) => values.kind === 'primary')
+      .flatMap((row) => {
+        const on = earlier(later(row.from, today), addDays(row.until, -1));
+        const version = spell.rows.find((own) => isOn(own, on));
+        const rank = on === today ? 0 : on > today ? 1 : 2;
+        const isMain = rank === 0 && version?.values.markedMain === true;
+        return version ? [{ positionId: row.values.positionId, on, rank, isMain, spell }] : [];
+      }),
+  );
+  const near = (a: (typeof found)[number], b: (typeof found)[number]): number =>
+    a.on === b.on ? 0 : a.on < b.on === (a.rank === 1) ? -1 : 1;
+  found.sort(
+    (a, b) =>
+      a.rank - b.rank ||
+      Number(b.isMain) - Number(a.isMain) ||
+      near(a, b) ||
+      byFrom(a.spell, b.spell) ||
+      a.spell.id - b.spell.id,
+  );
+  return found[0] ?? null;
 };
 
 const personInside = (register: Register, personId: number, root: number, today: Day): Period[] => {

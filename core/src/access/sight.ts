@@ -128,8 +128,8 @@ export class Sight {
     return this.position(ids[anchor.position] as number, anchor.day, section);
   }
 
-  // The primary placement of today (of the main employment first), else the next, else the last.
-  private anchor(id: number): { position: number; day: number } | null {
+  /** What `anchorOf` gives, with the position's dense index and the day's number. */
+  anchor(id: number): { position: number; day: number } | null {
     const { columns } = this.facts;
     const [employments, placements] = [columns.table('employment'), columns.table('placement')];
     const today = this.todayNumber;
@@ -139,17 +139,20 @@ export class Sight {
     for (const own of employments.field('personId').chain?.of(columns.thingsOf('person').find(id)) ?? [])
       for (const slot of placements.field('employmentId').chain?.of(employments.thing[own] as number) ?? []) {
         const [from, until] = [placements.from[slot] as number, placements.until[slot] as number];
-        const overlaps =
-          from < (employments.until[own] as number) && (employments.from[own] as number) < until;
-        if (data[slot] !== primary || !overlaps) continue;
         const when = from > today ? 1 : until <= today ? 2 : 0;
+        const day = when === 1 ? from : when === 2 ? until - 1 : today;
+        const isThen = (employments.from[own] as number) <= day && day < (employments.until[own] as number);
+        if (data[slot] !== primary || !isThen) continue;
         const marked = when === 0 && employments.column('markedMain')[own] !== 1 ? 1 : 0;
         const near = when === 1 ? from : when === 2 ? -until : 0;
-        const employment = columns.thingsOf('employment').ids[employments.thing[own] as number] as number;
-        const rank = [when, marked, near, employments.from[own] as number, employment];
+        const thing = employments.thing[own] as number;
+        let first = employments.from[own] as number;
+        for (const version of employments.byThing.of(thing))
+          first = Math.min(first, employments.from[version] as number);
+        const rank = [when, marked, near, first, columns.thingsOf('employment').ids[thing] as number];
         if (best && !isLess(rank, best.rank)) continue;
         const position = placements.column('positionId')[slot] as number;
-        best = { position, day: when === 1 ? from : when === 2 ? until - 1 : today, rank };
+        best = { position, day, rank };
       }
     return best;
   }

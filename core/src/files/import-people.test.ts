@@ -377,7 +377,7 @@ describe('somebody limited to a part', () => {
       section !== 'person_name' || thing !== personOf(outside?.number);
     const grants = presets.specialist(fleet);
     expect(said(imported([{ number: outside?.number as string, phone: '12345' }], { grants, sees }))).toEqual(
-      ['2 refused number record_hidden'],
+      ['2 refused number person_unknown'],
     );
     const [office] = [...register.allOn('unit', TODAY)].filter(({ values }) => values.name === 'Shops North');
     const row = newcomer(1, { unit: office?.values.code as string, job: 'SHOP', workerType: 'EMP' });

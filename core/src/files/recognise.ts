@@ -83,7 +83,10 @@ export const recognise = (row: Planned, people: People, importing: Importing): v
   }
   if (!importing.sees('person_name', row.personId)) {
     row.personId = null;
-    refuse(number === undefined ? 'email' : 'number', problem('record_hidden', { kind: 'person' }));
+    // a number that is somebody's whom the viewer may not see is answered as one that is nobody's
+    if (number === undefined) refuse('email', problem('record_hidden', { kind: 'person' }));
+    else if (importing.newNumbers) refuse('number', problem('number_taken', { number }));
+    else refuse('number', problem('person_unknown', { number }));
     return;
   }
   const known = people.nameOn(row.personId, importing.day);

@@ -216,10 +216,13 @@ const matcher = (
   const seesAll = sight.all('contact');
   const table = columns.table('person');
   const { data, words: numbers } = table.field('number');
-  const codes = words.map((word) => numbers.find(word));
+  const mayNumbers = sight.has('person');
+  const seesAllNumbers = sight.all('person');
+  const codes = words.map((word) => (mayNumbers ? numbers.find(word) : -1));
   const isNumber = (person: number, code: number): boolean => {
     const slot = code < 0 ? -1 : table.slotOn(person, day);
-    return slot >= 0 && data[slot] === code;
+    if (slot < 0 || data[slot] !== code) return false;
+    return seesAllNumbers || sight.person(ids[person] as number, 'person');
   };
   const hasWord = (person: number, i: number): boolean => {
     const word = words[i] as string;
@@ -303,7 +306,8 @@ const lineMaker = (facts: Facts, sight: Sight, on: number) => {
       const unit = at.segment < 0 ? -1 : (places.unit[at.segment] as number);
       return {
         id: ids('person')[person] as number,
-        number: numberOf(columns, person, on),
+        // the number is of the person's data, which not everybody sees who sees the name
+        number: sight.person(ids('person')[person] as number, 'person') ? numberOf(columns, person, on) : '',
         name: spokenName(names.values(slot) as never),
         sort: (names.extras[1] as string[])[slot] as string,
         status: statusOf(standing, at),

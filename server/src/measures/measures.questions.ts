@@ -46,10 +46,12 @@ export const measureQuestions = {
   why: (asking: Asking, { ask, page, ...cell }: WhyAsk): WhyOut => {
     const found = why(asking.facts, wholeAsk(asking, ask), cell, page);
     const { key } = cell;
+    const mayNumber = ({ personId }: WhyOut['people'][number]) => asking.sight.person(personId, 'person');
     return {
       entry: asking.number,
       label: key === 'all' ? null : labels(asking)(ask.by, key),
       ...found,
+      people: found.people.map((one) => (mayNumber(one) ? one : { ...one, number: '' })),
     };
   },
 

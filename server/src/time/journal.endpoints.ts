@@ -1,4 +1,11 @@
-import { type Kind, type Viewer, journalEndpoints } from '@gremium/contract';
+import {
+  type Kind,
+  type Row,
+  type ThingRef,
+  type Viewer,
+  journalEndpoints,
+  sectionRefs,
+} from '@gremium/contract';
 import { problem, putBack } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { Failure, fail } from '../database/failure';
@@ -15,6 +22,20 @@ import { pastEntries } from './undo';
 import { UndoThread } from './undo-thread';
 
 const PUT_BACK_IDS = 5000;
+/** Rows of an entry whose things are named; a pay round has thousands. */
+const MOST_NAMED = 500;
+
+// What a row refers to and the viewer may not see is left out of it, ids too.
+const withoutHidden = (row: Row, isKnown: (ref: ThingRef) => boolean): Row => {
+  const values: Record<string, unknown> = { ...row.values };
+  for (const { field, kind } of sectionRefs(row.section)) {
+    const id = values[field];
+    if (typeof id === 'number' && HIDEABLE.has(kind) && !isKnown({ kind, id })) values[field] = null;
+  }
+  return { ...row, values: values as Row['values'] };
+};
+
+const HIDEABLE = new Set<Kind>(['person', 'employment', 'placement', 'position', 'unit']);
 
 export const serveJournal = (app: FastifyInstance, server: Server): void => {
   const { pool, clock } = server;
@@ -48,9 +69,11 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
   serve(app, server, journalEndpoints.entry, async ({ params, viewer }) => {
     const looking = await look(pool, clock, {});
     const { seen, ...entry } = await readEntry(viewer, params.number, looking);
-    const wire = ({ row }: SeenRow) => ({ section: row.section, ...outward(row) });
-    const refs = seen.slice(0, 500).flatMap(({ row }) => [subjectOf(row), ...refsIn(row)]);
+    const shown = seesEverything(viewer) ? seen.slice(0, MOST_NAMED) : seen;
+    const refs = shown.flatMap(({ row }) => [subjectOf(row), ...refsIn(row)]);
     const names = await namesFor(pool, viewer, refs, looking);
+    const isKnown = (ref: ThingRef) => seesEverything(viewer) || names.has(`${ref.kind} ${ref.id}`);
+    const wire = ({ row }: SeenRow) => ({ section: row.section, ...outward(withoutHidden(row, isKnown)) });
     return {
       entry,
       recorded: seen.filter(({ row }) => row.entry === entry.id).map(wire),

@@ -30,10 +30,21 @@ export const labelled = async (
     if (Array.isArray(param)) return param.map(shown);
     return typeof param === 'object' ? shown(param) : param;
   };
-  return problems.map((found) => ({
-    ...found,
-    params: Object.fromEntries(Object.entries(found.params).map(([name, param]) => [name, fill(param)])),
-  }));
+  return problems.map((found) => {
+    const params = Object.fromEntries(
+      Object.entries(found.params).map(([name, param]) => [name, fill(param)]),
+    );
+    return { ...found, ...(isHidden(params['person']) ? withoutDays(found.code, params) : { params }) };
+  });
+};
+
+const isHidden = (param: Param | undefined): boolean =>
+  typeof param === 'object' && !Array.isArray(param) && param.hidden === true;
+
+// When somebody hidden is or was employed is told to nobody.
+const withoutDays = (code: Problem['code'], params: Problem['params']) => {
+  const { from: _from, until: _until, day: _day, ...rest } = params;
+  return { code: code === 'twin_returns' ? ('twin_birth' as const) : code, params: rest };
 };
 
 const labelsOf = async (db: Db, viewer: Viewer, refs: ThingRef[], looking: Looking): Promise<Labels> => {

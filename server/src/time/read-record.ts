@@ -16,7 +16,7 @@ import { readHeads } from './read-entries';
 import { type Which, visibleHistory } from './records.sql';
 import { undoneAmong } from './undo';
 
-const NAMED = ['person', 'unit', 'position'];
+const NAMED = ['person', 'unit', 'position', 'employment', 'placement'];
 
 /** What a row refers to, of kinds that are not in the reference lists. */
 export const refsIn = ({ section, values }: Pick<Row, 'section' | 'values'>): ThingRef[] =>

@@ -3,14 +3,17 @@ import {
   type Edit,
   type EntryKind,
   type Kind,
+  type ProblemCode,
   type Row,
   type SectionName,
   type Values,
   type Viewer,
   type Words,
+  problemCodes,
   recordEndpoints,
   referenceSections,
   sectionOf,
+  sectionRefs,
   sections,
   sectionsOf,
 } from '@gremium/contract';
@@ -28,6 +31,7 @@ import { lastEntriesOf } from './journal.sql';
 import { labelled } from './labels';
 import { look } from './lens';
 import { ticks, visibleHistory, visibleRows, visibleThings } from './records.sql';
+import { seenOf } from './seen';
 import { allRows } from './version.sql';
 
 type AnyVersion = timelines.Version & { id: number };
@@ -64,6 +68,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     for (const [name] of given)
       if (sections[name].kind !== params.kind) fail('field_unknown', { field: name }, `sections.${name}`);
     if (!(params.kind in body.sections)) fail('value_invalid', {}, `sections.${params.kind}`);
+    for (const [name, values] of parsed) await mustSeeNamed(viewer, name, values, `sections.${name}`);
     const acted = await act(server, viewer, {
       kind: 'create',
       reason,
@@ -88,6 +93,17 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     };
   });
 
+  // What a value names is named only as far as the viewer may see it: a refusal would tell of what they may not.
+  const mustSeeNamed = async (viewer: Viewer, section: SectionName, values: object, at: string) => {
+    const looking = await look(pool, clock, {});
+    for (const { field, kind } of sectionRefs(section)) {
+      const id = (values as Record<string, unknown>)[field];
+      if (typeof id !== 'number' || !HIDEABLE.has(kind)) continue;
+      const seen = await seenOf(pool, viewer, kind as 'position', [id], looking);
+      if (seen.length === 0) fail('record_hidden', { kind }, `${at}.${field}`);
+    }
+  };
+
   const saveEdits = async (
     viewer: Viewer,
     request: FastifyRequest,
@@ -98,6 +114,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
       if (sections[section].kind !== kind) fail('field_unknown', { field: section }, 'section');
       const [seen] = await many(pool, visibleThings(viewer, section, [id], looking));
       if (!seen) fail('record_hidden', { kind });
+      if ('values' in edit) await mustSeeNamed(viewer, section, edit.values, 'edit.values');
       if (isCorrection(edit) && !viewer.grants.some(({ acts }) => acts.includes('mend')))
         fail('right_missing', { right: 'mend' });
     }
@@ -160,6 +177,8 @@ type Saving = { edits: AskedEdit[]; reason?: string | undefined; preview: boolea
 const wordsKept = (words: Words) => (Object.keys(words).length > 0 ? { origin: { words } } : {});
 
 type AskedEdit = { kind: Kind; id: number; section: SectionName; edit: Edit; basedOn: number };
+
+const HIDEABLE = new Set<Kind>(['person', 'employment', 'placement', 'position', 'unit']);
 
 const itself = (id: number) => ({ field: 'thing' as const, ids: [id] });
 
@@ -233,16 +252,8 @@ export const issueProblem = (issue: z.core.$ZodIssue, at: string) => {
   const field = [at, ...issue.path].filter((part) => part !== '').join('.');
   if (issue.code === 'unrecognized_keys')
     return problem('field_unknown', { field: issue.keys.join(', ') }, field);
-  const known = [
-    'day_invalid',
-    'moment_invalid',
-    'decimal_invalid',
-    'currency_invalid',
-    'country_invalid',
-    'password_short',
-  ];
-  const code = known.find((name) => name === issue.message) ?? 'value_invalid';
-  return problem(code as 'value_invalid', { message: issue.message }, field);
+  const code = issue.message in problemCodes ? (issue.message as ProblemCode) : 'value_invalid';
+  return problem(code, { message: issue.message }, field);
 };
 
 const parseValues = (section: SectionName, values: unknown): Values =>
