@@ -1,6 +1,7 @@
 // A server of its own over a database of its own, and clients that speak HTTP to it.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
+import { readFileSync } from 'node:fs';
 import type { CallOf, Endpoint, Grant, ImportOut, Problem, ReplyOf, Viewer } from '@gremium/contract';
 import { endpoints, sectionNames } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
@@ -259,7 +260,15 @@ export const spawnServer = async (url: string, env: Record<string, string> = {})
   for await (const text of child.stdout) {
     output += String(text);
     const [, address] = /Gremium is at (http:\S+)/.exec(output) ?? [];
-    if (address) return { child, address, kill: async () => killed(child) };
+    if (!address) continue;
+    const owner = async (text: string) => {
+      const pool = ownerPool(url, 1);
+      await pool.query(text);
+      await pool.end();
+    };
+    // resident memory of the process, in bytes
+    const memory = () => Number(readFileSync(`/proc/${child.pid}/statm`, 'utf8').split(' ')[1]) * 4096;
+    return { child, address, kill: async () => killed(child), owner, memory };
   }
   throw new Error(`the server did not start: ${output}`);
 };
