@@ -6,16 +6,16 @@ import { problem } from '@gremium/core';
 import { Failure } from '../database/failure';
 import { type Db, many } from '../database/sql';
 import type { Clock } from '../time/clock';
-import { countTries, forgetTries, noteTry } from './sign-in.sql';
+import { countTries, forgetTries, forgetTry, noteTry } from './sign-in.sql';
 
 const MINUTES = 5;
 /** Wrong passwords within five minutes: from one address, and from all that the account is not known by. */
 const MOST_HERE = 6;
 const MOST_ANYWHERE = 40;
 
-type Try = { here: string; anywhere: string; known: string };
+type Try = { here: string; anywhere: string; known: string; at: string };
 
-const subjectsOf = (email: string, address: string): Try => {
+const subjectsOf = (email: string, address: string): Omit<Try, 'at'> => {
   const account = createHash('sha256').update(email).digest('hex').slice(0, 32);
   return {
     here: `here ${account} ${address}`,
@@ -39,12 +39,13 @@ export const beginTry = async (db: Db, clock: Clock, email: string, address: str
   const of = (subject: string) => counts.find((count) => count.subject === subject)?.tries ?? 0;
   if (of(own.here) > MOST_HERE || (!isKnown && of(own.anywhere) > MOST_ANYWHERE))
     throw new Failure([problem('too_many_requests', { minutes: MINUTES })]);
-  return own;
+  return { ...own, at: now };
 };
 
 /** The password was right: its tries are forgotten, the address is known from now on. */
-export const succeed = async (db: Db, clock: Clock, { here, known }: Try): Promise<void> => {
+export const succeed = async (db: Db, clock: Clock, { here, anywhere, known, at }: Try): Promise<void> => {
   await many(db, forgetTries([here, known]));
+  await many(db, forgetTry(anywhere, at));
   await many(db, noteTry(known, clock.now()));
 };
 

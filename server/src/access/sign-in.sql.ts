@@ -12,6 +12,9 @@ export const countTries = (subjects: readonly string[], since: string): Sql => s
 export const forgetTries = (subjects: readonly string[]): Sql => sql`
   delete from sign_in_try where subject = any(${subjects}::text[])`;
 
+export const forgetTry = (subject: string, at: string): Sql => sql`
+  delete from sign_in_try where subject = ${subject} and at = ${at}::timestamptz`;
+
 /** Tries count for minutes, addresses that an account signed in from for ninety days. */
 export const dropOldTries = (now: string): Sql => sql`
   delete from sign_in_try
