@@ -55,7 +55,7 @@ export const problemSentences: Record<ProblemCode, string> = {
   outside_employment: 'Dies reicht über die Beschäftigung hinaus.',
   pay_not_positive: 'Grundentgelt muss über null liegen.',
   pay_currency: 'Die Gesellschaft zahlt in {{own}}, nicht in {{currency}}.',
-  pay_jump: 'Es waren {{was}} {{currency}} und wären {{is}}: viel mehr oder viel weniger.',
+  pay_jump: 'Es waren {{before}} {{currency}} und wären {{after}}: viel mehr oder viel weniger.',
   pay_unlikely: '{{amount}} {{currency}} wird kaum gezahlt.',
   twin_email: '{{person}} hat dieselbe E-Mail-Adresse.',
   twin_birth: '{{person}} ist am selben Tag geboren und heißt ähnlich. Dieselbe Person?',

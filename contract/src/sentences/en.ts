@@ -56,7 +56,7 @@ export const problemSentences = {
   outside_employment: 'This reaches beyond the employment.',
   pay_not_positive: 'Base pay must be above nothing.',
   pay_currency: 'The legal entity pays in {{own}}, not in {{currency}}.',
-  pay_jump: 'It was {{was}} {{currency}} and would be {{is}}: much more, or much less.',
+  pay_jump: 'It was {{before}} {{currency}} and would be {{after}}: much more, or much less.',
   pay_unlikely: '{{amount}} {{currency}} is hardly what is paid.',
   twin_email: '{{person}} has the same email.',
   twin_birth: '{{person}} was born on the same day and has a similar name. The same person?',

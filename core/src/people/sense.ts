@@ -146,7 +146,7 @@ const jump = (was: Values<'pay'>, is: Values<'pay'>): Problem[] => {
   const [before, after] = [decimal(was.amount), decimal(is.amount)];
   const isFar = exceeds(after, times(before, MUCH_MORE)) || exceeds(times(before, MUCH_LESS), after);
   if (!isFar || !exceeds(before, ZERO)) return [];
-  return [problem('pay_jump', { was: was.amount, is: is.amount, currency: is.currency }, 'amount')];
+  return [problem('pay_jump', { before: was.amount, after: is.amount, currency: is.currency }, 'amount')];
 };
 
 // No range says anything: less than one an hour, or more than ten thousand, is hardly meant in any currency.

@@ -40,6 +40,7 @@ export const de: Texts = {
     choose: 'Wählen Sie eine Person, um den Datensatz zu sehen.',
     waiting: 'Wird nachgesehen …',
   },
+  or: 'oder',
   waiting: 'Einen Moment …',
   yes: 'ja',
   no: 'nein',

@@ -39,6 +39,7 @@ export const en = {
     choose: 'Choose a person to see the record.',
     waiting: 'Looking up …',
   },
+  or: 'or',
   waiting: 'One moment …',
   yes: 'yes',
   no: 'no',

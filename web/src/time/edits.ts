@@ -83,8 +83,9 @@ export const useEdits = (kind: 'person' | 'position', id: number) => {
       ),
     });
 
+  const written = JSON.stringify(content.edits);
   const save = useMutation({
-    mutationFn: () =>
+    mutationFn: (_written: string) =>
       call(recordEndpoints.saveEdits, {
         body: {
           edits: edits.map((edit) => ({
@@ -115,6 +116,9 @@ export const useEdits = (kind: 'person' | 'position', id: number) => {
       write({ ...content, words: { ...content.words, [code]: word } }),
     discardAll: () => write({ edits: {}, reason: '' }),
     save,
+    saveAll: () => save.mutate(written),
+    /** Why the last save was refused, as long as nothing else is written since. */
+    refusal: save.variables === written ? save.error : null,
     conflicts: conflictsIn(save.error),
   };
 };

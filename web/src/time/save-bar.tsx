@@ -13,7 +13,7 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
   const { t, i18n } = useTranslation();
   const format = useFormat();
   const { today, known } = useLens();
-  const { edits: open, save, keptAt } = edits;
+  const { edits: open, save, refusal, keptAt } = edits;
   const count = open.length;
   if (count === 0) return null;
   const isReady = open.every(
@@ -21,20 +21,19 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
   );
   const later = open.find(({ mode, from }) => mode === 'set' && from !== today);
   // refused for want of words: each warning brings its line; errors are said above them
-  const refused = save.error instanceof Refused ? save.error.problems : [];
+  const refused = refusal instanceof Refused ? refusal.problems : [];
   const warnings = refused.some(({ code }) => code === 'word_missing')
     ? refused.filter(({ code }) => code !== 'word_missing')
     : [];
   const { words } = edits;
   const unsaid = warnings.some(({ severity, code }) => severity === 'warning' && !words[code]?.trim());
-  const others =
-    save.error instanceof Refused && save.error.problems.every(({ code }) => code === 'conflict');
+  const others = refusal instanceof Refused && refusal.problems.every(({ code }) => code === 'conflict');
   return (
     <div className="savebar" role="region" aria-label={t('edit.unsaved', { count })}>
       {warnings.length > 0 ? (
         <Checks problems={warnings} looked={[]} words={words} onWord={edits.setWord} />
       ) : (
-        save.error && !others && <Problems of={save.error} />
+        refusal && !others && <Problems of={refusal} />
       )}
       {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
       <div className="line">
@@ -57,7 +56,7 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
           type="primary"
           disabled={!isReady || edits.conflicts.length > 0 || Boolean(known) || unsaid}
           loading={save.isPending}
-          onClick={() => save.mutate()}
+          onClick={edits.saveAll}
         >
           {later ? t('edit.saveFrom', { day: format.day(later.from) }) : t('edit.save', { count })}
         </Button>

@@ -2,9 +2,10 @@ import type { ListEntry } from '@gremium/contract';
 import { type Register, groupingOf } from '@gremium/core';
 import { DatePicker, Input, Select } from 'antd';
 import dayjs from 'dayjs';
-import { useMemo } from 'react';
+import { Fragment, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
+import { useFormat } from '../texts/format';
 import { useSession } from '../frame/session';
 import type { Field } from './fields';
 import { type Showing, useShow } from './field-value';
@@ -164,17 +165,21 @@ export const Understood = ({
   say: (value: unknown) => string;
   onTake: (text: string) => void;
 }) => {
-  const { i18n } = useTranslation();
+  const { t, i18n } = useTranslation();
+  const format = useFormat();
   const sentence = useSentence();
   if (!('problem' in read)) return <div className="source understood">{say(read.value)}</div>;
   const written = (offer: string) => (groupingOf(i18n.language) === '.' ? offer.replace('.', ',') : offer);
   return (
     <div className="source brick" role="alert">
       ! {sentence(read.problem)}{' '}
-      {read.offers.map((offer) => (
-        <button key={offer} type="button" className="textact" onClick={() => onTake(written(offer))}>
-          {written(offer)}
-        </button>
+      {read.offers.map((offer, i) => (
+        <Fragment key={offer}>
+          {i > 0 && ` ${t('or')} `}
+          <button type="button" className="textact" onClick={() => onTake(written(offer))}>
+            {format.decimal(offer)}
+          </button>
+        </Fragment>
       ))}
     </div>
   );
