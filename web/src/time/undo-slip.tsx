@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { call } from '../api';
-import { useSetParams, useTo } from '../frame/lens';
+import { useLens, useSetParams, useTo } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { Problems, useSentence } from '../ui/problems';
 import { useUndoPlan } from './time.queries';
@@ -13,6 +13,7 @@ import { useUndoPlan } from './time.queries';
 /** The plan of an undo, in order, and the act: all of it or nothing. */
 export const UndoSlip = ({ number }: { number: number }) => {
   const { t } = useTranslation();
+  const { known } = useLens();
   const format = useFormat();
   const sentence = useSentence();
   const set = useSetParams();
@@ -112,10 +113,11 @@ export const UndoSlip = ({ number }: { number: number }) => {
         </div>
       </div>
       <footer className="slipfoot">
+        {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
         <div className="acts">
           <Button
             type="primary"
-            disabled={!plan.isSuccess || problems.length > 0}
+            disabled={!plan.isSuccess || problems.length > 0 || known !== null}
             loading={undo.isPending}
             onClick={() => undo.mutate()}
           >
