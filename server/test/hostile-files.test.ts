@@ -1,5 +1,6 @@
 // Files made to hurt: refused with words, the server alive, nothing left in the temporary folder.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { createConnection } from 'node:net';
 import os from 'node:os';
@@ -206,6 +207,31 @@ describe('a hostile file', () => {
     expect((await settled(client, id)).trouble).toMatchObject([{ code: 'import_failed' }]);
     await client.call(endpoints.arrangeImport, { params: { id }, body: { newNumbers: true } });
     expect((await settled(client, id)).trouble).toEqual([]);
+  });
+});
+
+describe('the process that reads a file', () => {
+  test('ends with the server, also with one that is killed, and takes its folder along', async () => {
+    const own = mkdtempSync(path.join(os.tmpdir(), 'gremium-orphan-'));
+    const killed = await spawnServer(await copyDatabase('demo'), { TMPDIR: own });
+    const admin = await signIn(killed.address, 'admin@vessmar.example', 'vessmar-demo-only');
+    const lines = Array.from({ length: 150_000 }, (_, i) => `Given${i},${'F'.repeat(200)}`);
+    await upload(admin, 'long.csv', ['Given name,Family name', ...lines].join('\n'));
+    const readers = () =>
+      spawnSync('pgrep', ['-P', String(killed.child.pid), '-f', 'parse-child'], { encoding: 'utf8' })
+        .stdout.split('\n')
+        .filter(Boolean);
+    for (let tries = 0; readers().length === 0 && tries < 200; tries++)
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    const [reader] = readers();
+    expect(reader).toBeDefined();
+    await killed.kill();
+    const isGone = () => spawnSync('kill', ['-0', reader!]).status !== 0;
+    const kept = () => readdirSync(own).filter((name) => name.startsWith('gremium-import-'));
+    for (let tries = 0; !(isGone() && kept().length === 0) && tries < 500; tries++)
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    expect([isGone(), kept()]).toEqual([true, []]);
+    rmSync(own, { recursive: true, force: true });
   });
 });
 

@@ -1,7 +1,6 @@
 // The process that reads strangers' files, and does nothing else: whatever a file does to it, the server goes on. It knows no
 // database. Rows go over in batches, the next one when the last was taken; it ends with its parent. See read-apart.ts.
-import { readFileSync, rmSync } from 'node:fs';
-import os from 'node:os';
+import { readFileSync } from 'node:fs';
 import type { Problem } from '@gremium/contract';
 import { Failure } from '../database/failure';
 import { type FileHead, type RawRow, readFile } from './read-file';
@@ -17,7 +16,10 @@ const MOST_ROWS = 1000;
 const MOST_LETTERS = 500_000;
 
 const taken = () => new Promise<void>((resolve) => process.once('message', () => resolve()));
-const tell = (message: FromChild) => process.send?.(message);
+// with its parent gone there is nobody to tell (parse-child.mjs ends it)
+const tell = (message: FromChild) => {
+  if (process.connected) process.send?.(message);
+};
 
 const work = async (path: string): Promise<void> => {
   const { rows, comments, ...head } = await readFile(readFileSync(path));
@@ -39,12 +41,6 @@ const work = async (path: string): Promise<void> => {
   if (batch.length > 0) await send();
   tell({ kind: 'end', comments: comments() });
 };
-
-// its parent is gone: nobody else tidies up
-process.on('disconnect', () => {
-  rmSync(os.tmpdir(), { recursive: true, force: true });
-  process.exit(0);
-});
 
 process.once('message', (path: string) => {
   work(path).catch((error: unknown) => {
