@@ -92,8 +92,9 @@ export class ImportDesk {
     let progress = { done: 0, total: 0 };
     return new Promise((resolve) => {
       const beat = async () => {
-        const isMine = await maybeOne(pool, queries.beat(job.id, this.name, progress));
-        if (!isMine) await worker.terminate(); // cancelled; what was begun is rolled back
+        if (await maybeOne(pool, queries.beat(job.id, this.name, progress))) return;
+        // cancelled, or somebody else's: what was begun is rolled back. One that has just ended is nobody's, and is left alone
+        if (await maybeOne(pool, queries.isElsewhere(job.id, this.name))) await worker.terminate();
       };
       const beating = setInterval(() => void beat().catch(this.onError), BEAT_EVERY);
       const end = (told: Told) => {

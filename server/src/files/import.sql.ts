@@ -139,6 +139,10 @@ export const beat = (
   where id = ${id} and worker = ${worker} and state <> 'cancelled'
   returning id`;
 
+/** A row if the work is cancelled or another process does it. */
+export const isElsewhere = (id: number, worker: string): Sql => sql`
+  select id from import where id = ${id} and (state = 'cancelled' or worker <> ${worker})`;
+
 /** Asks for a check; whatever runs meanwhile is then of an older revision. What failed too often is tried again only where something is other.
  *  No row while it is read or written, or over. */
 export const askCheck = (id: number, isOther: boolean): Sql => sql`

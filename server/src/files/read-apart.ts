@@ -91,6 +91,14 @@ export const readApart = async <T>(content: Buffer, use: (file: ApartRows) => Pr
   });
   const messages = inbox(child);
   const watching = watch(child, folder, messages.stop);
+  const tidy = async () => {
+    clearInterval(watching);
+    const isOver = child.exitCode !== null || child.signalCode !== null;
+    const gone = isOver ? Promise.resolve() : once(child, 'exit');
+    child.kill('SIGKILL');
+    await gone;
+    rmSync(folder, { recursive: true, force: true });
+  };
   try {
     child.send(file);
     const head = await messages.next();
@@ -99,19 +107,15 @@ export const readApart = async <T>(content: Buffer, use: (file: ApartRows) => Pr
     const rows = (async function* () {
       for (let said = await messages.next(); ; said = await messages.next()) {
         if (said.kind === 'end') comments = said.comments;
-        if (said.kind !== 'rows') return;
+        // before anything is kept of the file: whoever ends this thread then leaves nothing behind
+        if (said.kind !== 'rows') return tidy();
         yield* said.rows;
         child.send('taken');
       }
     })();
     return await use({ ...head, rows, comments: () => comments });
   } finally {
-    clearInterval(watching);
-    const isOver = child.exitCode !== null || child.signalCode !== null;
-    const gone = isOver ? Promise.resolve() : once(child, 'exit');
-    child.kill('SIGKILL');
-    await gone;
-    rmSync(folder, { recursive: true, force: true });
+    await tidy();
   }
 };
 
