@@ -28,13 +28,15 @@ export const sense = (register: Register, change: Change, { twins }: { twins: bo
   const look = (...of: Looked[]) => of.forEach((one) => looked.add(one));
   const problems: Problem[] = [];
   for (const row of fresh) {
-    if (isOf(row, 'pay')) problems.push(...paySense(register, row, change, look));
+    if (isOf(row, 'pay') && !saidBefore(row, change, PAID))
+      problems.push(...paySense(register, row, change, look));
     if (isOf(row, 'placement')) {
       look('place', 'share', 'hours', 'line');
       problems.push(...hoursSense(row));
     }
     if (isOf(row, 'employment')) look('person');
-    if (isOf(row, 'person')) problems.push(...birthSense(register, row));
+    if (isOf(row, 'person') && !saidBefore(row, change, ['birthDate']))
+      problems.push(...birthSense(register, row));
     if (isOf(row, 'contact')) {
       look('contact');
       problems.push(...contactSense(row));
@@ -43,6 +45,22 @@ export const sense = (register: Register, change: Change, { twins }: { twins: bo
   if (twins) problems.push(...twinsOf(register, fresh, look));
   return { problems: once(problems), looked: [...looked] };
 };
+
+const PAID = ['employmentId', 'kindId', 'amount', 'currency', 'basis', 'rate'] as const;
+
+// Whether the fields asked about stood so before, on some of the row's days: whoever changes another field is not asked again.
+const saidBefore = <S extends SectionName>(
+  row: Row<S>,
+  { superseded }: Change,
+  fields: readonly (keyof Values<S>)[],
+): boolean =>
+  (superseded as Row[]).some(
+    (was) =>
+      was.section === row.section &&
+      was.thing === row.thing &&
+      overlaps(was, row) &&
+      fields.every((field) => isEqual((was as Row<S>).values[field], row.values[field])),
+  );
 
 const isOf = <S extends SectionName>(row: Row, section: S): row is Row<S> => row.section === section;
 
