@@ -164,6 +164,40 @@ describe('amounts', () => {
       await page.waitForFunction(() => !document.querySelector('.savebar'));
       await sees(page, 'Corrected: Pay', '.chronicle');
       await sees(page, 'Amount 3,000 → 26,400', '.chronicle .correction');
+      const last = await one<{ row: number; entry: number; pay: number }>(
+        running.owner,
+        sql`select v.id as row, r.number as entry, v.pay_id as pay from pay_version v
+          join entry r on r.id = v.recorded_by
+          where v.superseded_by is null and v.employment_id in (
+            select employment_id from employment_version where person_id = ${personId})`,
+      );
+      await admin.call(endpoints.editRecord, {
+        params: { kind: 'pay', id: last.pay, section: 'pay' },
+        body: {
+          edit: { mode: 'mend', row: last.row, values: { amount: '2640' } },
+          basedOn: last.entry,
+          words: { ...words, pay_jump: 'a point was lost' },
+        },
+      });
+      // a correction of the position held is told in its own record
+      const { rows, lastEntries } = await admin.call(endpoints.positionRecord, {
+        params: { id: position },
+        query: {},
+      });
+      const held = rows.find((row) => row.section === 'position')!;
+      await admin.call(endpoints.editRecord, {
+        params: { kind: 'position', id: position, section: 'position' },
+        body: {
+          edit: { mode: 'mend', row: held.id, values: { title: `${String(held.values['title'])} Payfar` } },
+          basedOn: lastEntries.find(({ section }) => section === 'position')!.number,
+        },
+      });
+      await page.reload({ waitUntil: 'networkidle0' });
+      await sees(page, 'Amount 26,400 → 2,640', '.chronicle .correction');
+      const lines = await page.$$eval('.chronicle .correction div:nth-child(2)', (all) =>
+        all.map((one) => one.textContent?.replace(/.*Amount/, 'Amount')),
+      );
+      expect(lines).toEqual(['Amount 26,400 → 2,640', 'Amount 3,000 → 26,400']);
       await page.evaluate(() =>
         document.querySelector<HTMLElement>('.chronicle .correction button')?.click(),
       );
@@ -172,8 +206,8 @@ describe('amounts', () => {
         'Correction',
       ]);
       await press(page, 'Undo this entry');
-      await page.waitForFunction(() => !document.querySelector('.chronicle .correction'));
-      await sees(page, '3,000', '#section-pay');
+      await page.waitForFunction(() => document.querySelectorAll('.chronicle .correction').length === 1);
+      await sees(page, '26,400', '#section-pay');
     });
   });
 });

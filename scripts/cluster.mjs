@@ -16,7 +16,8 @@ const pg = (bin, name, args) => {
   return { ok: done.status === 0, text: `${done.stdout}${done.stderr}` };
 };
 
-const freePort = () =>
+/** A port on loopback that nobody listens on. */
+export const freePort = () =>
   new Promise((resolve, reject) => {
     const server = net.createServer().on('error', reject);
     server.listen(0, '127.0.0.1', () => {

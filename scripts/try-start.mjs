@@ -2,19 +2,10 @@
 // and changes nothing, and stopped it leaves nothing running. For .ci/run, in a clean checkout.
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
-import { createServer } from 'node:net';
+import { freePort } from './cluster.mjs';
 import { Refusal, main, root } from './setup.mjs';
 
 const MINUTES = 20;
-
-const freePort = async () => {
-  const server = createServer().listen(0, '127.0.0.1');
-  await once(server, 'listening');
-  const { port } = server.address();
-  server.close();
-  await once(server, 'close');
-  return port;
-};
 
 const start = (port) => {
   const env = { ...process.env, GREMIUM_PORT: String(port) };

@@ -363,6 +363,26 @@ describe('who made what stands', () => {
     expect(
       now.corrections?.map(({ entry, before }) => [numberOf(entry), (before as Values<'pay'>).amount]),
     ).toEqual([[mended.entry, String(Number(paid!.amount))]]);
+    const mendedTo = String(Number(amount) + 5);
+    const twice = await admin.call(endpoints.editRecord, {
+      params: { kind: 'pay', id, section: 'pay' },
+      body: {
+        edit: { mode: 'mend', row: now.id, values: { amount: mendedTo } },
+        basedOn: mended.entry!,
+        words: { pay_outside_range: 'as agreed' },
+      },
+    });
+    const then = await admin.call(endpoints.personRecord, { params: { id: person }, query: {} });
+    const steps = then.rows.find((one) => one.section === 'pay' && one.thing === id && one.from === from)!;
+    expect(
+      steps.corrections?.map(({ before, after }) =>
+        [before, after].map((values) => (values as Values<'pay'>).amount),
+      ),
+    ).toEqual([
+      [String(Number(paid!.amount)), amount],
+      [amount, mendedTo],
+    ]);
+    await admin.call(endpoints.undo, { params: { number: twice.entry! }, body: { plan: [twice.entry!] } });
     const plan = await admin.call(endpoints.planUndo, { params: { number: mended.entry! } });
     expect(plan.entries.map(({ number }) => number)).toEqual([mended.entry]);
     await admin.call(endpoints.undo, { params: { number: mended.entry! }, body: { plan: [mended.entry!] } });

@@ -16,6 +16,12 @@ export const RowOut = z.object({
 });
 export type RowOut = z.infer<typeof RowOut>;
 
+const Correction = z.object({
+  entry: z.int(),
+  before: z.record(z.string(), z.unknown()),
+  after: z.record(z.string(), z.unknown()),
+});
+
 /** A version with its section and the entry that recorded it: enough to build a register of them again. */
 export const SectionRowOut = RowOut.extend({
   section: SectionNameSchema,
@@ -26,8 +32,8 @@ export const SectionRowOut = RowOut.extend({
   formedBy: z.int().optional(),
   /** Id of the entry that gave it its present end. */
   endedBy: z.int().optional(),
-  /** Later entries that gave it other values on the same first day, with those before: what was recorded wrongly. */
-  corrections: z.array(z.object({ entry: z.int(), before: z.record(z.string(), z.unknown()) })).optional(),
+  /** Later entries that gave it other values on the same first day, with those before and after: what was recorded wrongly. */
+  corrections: z.array(Correction).optional(),
 });
 export type SectionRowOut = z.infer<typeof SectionRowOut>;
 

@@ -15,10 +15,8 @@ import type { FileHead, RawRow } from './read-file';
 const LOOK_EVERY = 100;
 const PREFIX = 'gremium-import-';
 
-const ownFolder = (): string => {
-  const folder = mkdtempSync(path.join(os.tmpdir(), `${PREFIX}${process.pid}-`));
-  return folder;
-};
+/** A new folder of this process, which a later start removes if this process does not. */
+export const ownFolder = (): string => mkdtempSync(path.join(os.tmpdir(), `${PREFIX}${process.pid}-`));
 
 /** Removes folders of processes that are gone, as after a power cut. */
 export const sweepFolders = (): void => {

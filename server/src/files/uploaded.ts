@@ -1,11 +1,11 @@
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
-import os from 'node:os';
+import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { problem } from '@gremium/core';
 import { Failure } from '../database/failure';
+import { ownFolder } from './read-apart';
 
 /** A file that somebody sent, on disk until the request is over: unfinished ones take no memory. */
 export class Uploaded {
@@ -23,7 +23,7 @@ export class Uploaded {
 /** Writes what is sent to disk, counting: fails with `body_too_large` beyond so many bytes, and keeps nothing. */
 export const uploaded = async (sent: Readable, most: number): Promise<Uploaded> => {
   if (most === 0) throw new Failure([problem('json_invalid', { message: 'content-type' })], 415);
-  const folder = await mkdtemp(path.join(os.tmpdir(), `gremium-import-${process.pid}-`));
+  const folder = ownFolder();
   let bytes = 0;
   const counted = async function* () {
     for await (const chunk of sent as AsyncIterable<Buffer>) {

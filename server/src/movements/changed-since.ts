@@ -1,15 +1,13 @@
 // What later entries did to the person and the position that a movement is prepared for, field by field.
-import type { Day, Problem, Row, SectionName, Viewer } from '@gremium/contract';
+import type { Day, Problem, SectionName, Viewer } from '@gremium/contract';
 import { isEqual, problem } from '@gremium/core';
 import type { ClientBase } from 'pg';
-import { type Sql, many, sql } from '../database/sql';
+import { many } from '../database/sql';
 import type { Seed } from '../time/neighbourhood';
 import { seenOf } from '../time/seen';
-import { rowColumns, tableOf, thingColumn } from '../time/version.sql';
+import { type Owned, type Touched, touchedSince } from './changed-since.sql';
 
-type Touched = Row & { recorded: number; superseded: number | null };
-
-const OF: [SectionName, Seed['kind'], 'thing' | 'person' | 'employment'][] = [
+const OF: [SectionName, Seed['kind'], Owned][] = [
   ['person', 'person', 'thing'],
   ['person_name', 'person', 'thing'],
   ['employment', 'person', 'person'],
@@ -19,23 +17,6 @@ const OF: [SectionName, Seed['kind'], 'thing' | 'person' | 'employment'][] = [
   ['position', 'position', 'thing'],
   ['position_limits', 'position', 'thing'],
 ];
-
-// By the owner's column; of what belongs to an employment, those of its person or the employment itself.
-const ownedBy = (section: SectionName, how: (typeof OF)[number][2], ids: readonly number[]): Sql => {
-  if (how === 'thing') return sql`v.${thingColumn(section)} = any(${ids}::bigint[])`;
-  if (how === 'person')
-    return sql`(v.person_id = any(${ids}::bigint[]) or v.employment_id = any(${ids}::bigint[]))`;
-  return sql`v.employment_id in (
-    select e.employment_id from employment_version e
-    where e.person_id = any(${ids}::bigint[]) or e.employment_id = any(${ids}::bigint[]))`;
-};
-
-const touchedSince = (section: SectionName, owned: Sql, seen: number): Sql => sql`
-  select ${rowColumns(section)}, r.number as recorded, s.number as superseded
-  from ${tableOf(section)} v
-  join entry r on r.id = v.recorded_by
-  left join entry s on s.id = v.superseded_by
-  where ${owned} and (r.number > ${seen} or s.number > ${seen})`;
 
 type Asked = { seeds: readonly Seed[]; seen: number; today: Day };
 
@@ -53,7 +34,7 @@ export const changedSince = async (
   for (const [section, kind, how] of OF) {
     const ids = idsOf(kind);
     if (ids.length === 0) continue;
-    const rows = await many<Touched>(tx, touchedSince(section, ownedBy(section, how, ids), seen));
+    const rows = await many<Touched>(tx, touchedSince(section, how, { ids, seen }));
     const things = [...new Set(rows.map(({ thing }) => thing))];
     const looking = { on: today, by: null, today };
     const seenThings = new Set(await seenOf(tx, viewer, section, things, looking));

@@ -18,6 +18,7 @@ import { type Looking, look } from './lens';
 import { type Seen, type SeenRow, readEntries, seesEverything, subjectOf } from './read-entries';
 import { refsIn } from './read-record';
 import { outward } from './records.endpoints';
+import { HIDEABLE } from './seen';
 import { pastEntries } from './undo';
 import { UndoThread } from './undo-thread';
 
@@ -34,8 +35,6 @@ const withoutHidden = (row: Row, isKnown: (ref: ThingRef) => boolean): Row => {
   }
   return { ...row, values: values as Row['values'] };
 };
-
-const HIDEABLE = new Set<Kind>(['person', 'employment', 'placement', 'position', 'unit']);
 
 export const serveJournal = (app: FastifyInstance, server: Server): void => {
   const { pool, clock } = server;

@@ -89,7 +89,7 @@ const beginKey = ({ section, thing, from }: Pick<Row, 'section' | 'thing' | 'fro
 type Making = {
   formedBy: number;
   endedBy: number;
-  corrections: { entry: number; before: Begin['values'] }[];
+  corrections: { entry: number; before: Begin['values']; after: Begin['values'] }[];
 };
 
 const begin = ({ entry }: Begin): Making => ({ formedBy: entry, endedBy: entry, corrections: [] });
@@ -116,7 +116,7 @@ const madeOf = (begins: readonly Begin[]): Making => {
     if (next.until !== before.until || !isDeepStrictEqual(is.end, was.end)) made.endedBy = next.entry;
     if (!isDeepStrictEqual(is.rest, was.rest)) {
       made.formedBy = next.entry;
-      made.corrections.push({ entry: next.entry, before: before.values });
+      made.corrections.push({ entry: next.entry, before: before.values, after: next.values });
     }
     before = next;
   }

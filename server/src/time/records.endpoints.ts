@@ -31,7 +31,7 @@ import { lastEntriesOf } from './journal.sql';
 import { labelled } from './labels';
 import { look } from './lens';
 import { ticks, visibleHistory, visibleRows, visibleThings } from './records.sql';
-import { seenOf } from './seen';
+import { HIDEABLE, seenOf } from './seen';
 import { allRows } from './version.sql';
 
 type AnyVersion = timelines.Version & { id: number };
@@ -177,8 +177,6 @@ type Saving = { edits: AskedEdit[]; reason?: string | undefined; preview: boolea
 const wordsKept = (words: Words) => (Object.keys(words).length > 0 ? { origin: { words } } : {});
 
 type AskedEdit = { kind: Kind; id: number; section: SectionName; edit: Edit; basedOn: number };
-
-const HIDEABLE = new Set<Kind>(['person', 'employment', 'placement', 'position', 'unit']);
 
 const itself = (id: number) => ({ field: 'thing' as const, ids: [id] });
 

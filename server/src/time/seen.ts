@@ -1,8 +1,11 @@
-import type { SectionName, Viewer } from '@gremium/contract';
+import type { Kind, SectionName, Viewer } from '@gremium/contract';
 import { reachOf } from '../access/scope.sql';
 import { type Db, many } from '../database/sql';
 import type { Looking } from './lens';
 import { visibleThings } from './records.sql';
+
+/** Kinds of things that somebody may be kept from seeing; references to them tell nothing to those who may not. */
+export const HIDEABLE = new Set<Kind>(['person', 'employment', 'placement', 'position', 'unit']);
 
 /** Of the things given, those of which the viewer may see anything in the section; the database is asked only where that depends. */
 export const seenOf = async (

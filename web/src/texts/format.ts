@@ -39,10 +39,12 @@ export const useFormat = () => {
       day,
       /** With the day of the week, for the lens and the strip. */
       dayInWords: (of: Day) => inWords.format(new Date(`${of}T00:00:00Z`)),
+      /** The day on which a moment lay, as its time is shown: in the reader's zone. */
+      dayOf: (of: Moment | string) => dayjs(of).format('YYYY-MM-DD') as Day,
       moment: (of: Moment | string) => moments.format(new Date(of)),
       /** The time alone for a moment of today. */
       recently: (of: Moment | string) =>
-        of.slice(0, 10) === today ? clock.format(new Date(of)) : moments.format(new Date(of)),
+        dayjs(of).format('YYYY-MM-DD') === today ? clock.format(new Date(of)) : moments.format(new Date(of)),
       /** A month `YYYY-MM`: "October 2026", or short "Oct". */
       month: (of: string, style: 'long' | 'short' | 'year' = 'long') =>
         months[style].format(new Date(`${of}-01T00:00:00Z`)),

@@ -1,5 +1,5 @@
-import type { RecordOut, SectionRowOut, Values } from '@gremium/contract';
-import { type Happening, chronicle, hundredths, isBefore, shareAtWork } from '@gremium/core';
+import type { Day, RecordOut, SectionRowOut, Values } from '@gremium/contract';
+import { type Happening, chronicle, hundredths, isBefore, isEqual, shareAtWork } from '@gremium/core';
 import type { TOptions } from 'i18next';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -8,9 +8,9 @@ import { useLens, useSetParams } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { useDrafts } from '../movements/drafts';
 import type { Texts } from '../texts/en';
-import { useFormat } from '../texts/format';
+import { type Format, useFormat } from '../texts/format';
 import { type Showing, labelIn, useShow } from '../ui/field-value';
-import { fieldsOf } from '../ui/fields';
+import { type Field, fieldsOf } from '../ui/fields';
 
 type Entries = RecordOut['entries'];
 
@@ -20,6 +20,7 @@ const SHOWN = 14;
 export const Chronicle = ({ id, record, ...showing }: { id: number; record: RecordOut } & Showing) => {
   const { t } = useTranslation();
   const { today } = useLens();
+  const format = useFormat();
   const [params] = useSearchParams();
   const [isAll, setAll] = useState(false);
   const happenings = chronicle(showing.register, id);
@@ -27,7 +28,10 @@ export const Chronicle = ({ id, record, ...showing }: { id: number; record: Reco
     ({ kind, about, key }) => kind !== 'edit' && about === `person ${id}` && key !== params.get('undo'),
   );
   const plans = happenings.filter(({ day }) => isBefore(today, day));
-  const past = happenings.filter(({ day }) => !isBefore(today, day));
+  const past: Told[] = [
+    ...correctionsIn(record, format.dayOf),
+    ...happenings.filter(({ day }) => !isBefore(today, day)),
+  ].sort((a, b) => Number(isBefore(a.day, b.day)) - Number(isBefore(b.day, a.day)));
   const shown = isAll ? past : past.slice(0, SHOWN);
   return (
     <aside className="chronicle" aria-label={t('chronicle.title')}>
@@ -35,7 +39,7 @@ export const Chronicle = ({ id, record, ...showing }: { id: number; record: Reco
         {t('chronicle.title')}
         {past.length > SHOWN && (
           <button type="button" className="textact" onClick={() => setAll(!isAll)}>
-            {isAll ? t('chronicle.fewer') : t('chronicle.all', { count: happenings.length })}
+            {isAll ? t('chronicle.fewer') : t('chronicle.all', { count: plans.length + past.length })}
           </button>
         )}
       </h2>
@@ -57,16 +61,17 @@ export const Chronicle = ({ id, record, ...showing }: { id: number; record: Reco
           />
         ))}
         <li className="today">{t('lens.today')}</li>
-        {correctionsIn(record).map((correction, i) => (
-          <CorrectionLine key={`${correction.entry.id} ${i}`} {...{ correction, showing }} />
-        ))}
-        {shown.map((happening, i) => (
-          <Line
-            key={`${happening.row.id} ${happening.what} ${i}`}
-            {...{ happening, showing }}
-            entries={record.entries}
-          />
-        ))}
+        {shown.map((told, i) =>
+          'fields' in told ? (
+            <CorrectionLine key={`${told.row.id} ${told.entry.id}`} {...{ correction: told, showing }} />
+          ) : (
+            <Line
+              key={`${told.row.id} ${told.what} ${i}`}
+              {...{ happening: told, showing }}
+              entries={record.entries}
+            />
+          ),
+        )}
       </ol>
     </aside>
   );
@@ -100,41 +105,54 @@ const DraftLine = ({
   );
 };
 
-type Correction = { row: SectionRowOut; entry: Entries[number]; before: Record<string, unknown> };
+type Correction = {
+  day: Day;
+  row: SectionRowOut;
+  entry: Entries[number];
+  before: Record<string, unknown>;
+  after: Record<string, unknown>;
+  fields: Field[];
+};
+type Told = Happening | Correction;
 
-// What was recorded wrongly stands on the day on which it was mended.
-const correctionsIn = (record: RecordOut): Correction[] =>
-  record.rows.flatMap((row) =>
-    (row.corrections ?? []).flatMap(({ entry: id, before }) => {
-      const entry = record.entries.find((one) => one.id === id);
-      return entry ? [{ row, entry, before }] : [];
-    }),
-  );
+// What was recorded wrongly stands on the day on which it was mended; of the positions held, in their own records.
+const correctionsIn = (record: RecordOut, dayOf: Format['dayOf']): Correction[] =>
+  record.rows
+    .filter(({ section }) => section !== 'position')
+    .flatMap((row) =>
+      (row.corrections ?? []).flatMap(({ entry: id, before, after }) => {
+        const entry = record.entries.find((one) => one.id === id);
+        const fields = (fieldsOf[row.section] ?? []).filter(
+          ({ name }) => !isEqual(before[name] ?? null, after[name] ?? null),
+        );
+        return entry && fields.length > 0
+          ? [{ day: dayOf(entry.moment), row, entry, before, after, fields }]
+          : [];
+      }),
+    )
+    .sort((a, b) => b.entry.number - a.entry.number);
 
-/** A correction: each field as it was and as it is, with the act that mended it. */
+/** A correction: each field before and after it, with the act that mended it. */
 const CorrectionLine = ({ correction, showing }: { correction: Correction; showing: Showing }) => {
   const { t } = useTranslation();
   const format = useFormat();
   const may = useMay();
   const set = useSetParams();
   const show = useShow(showing);
-  const { row, entry, before } = correction;
-  const fields = (fieldsOf[row.section] ?? []).filter(
-    ({ name }) => JSON.stringify(before[name] ?? null) !== JSON.stringify(row.values[name] ?? null),
-  );
+  const { day, row, entry, before, after, fields } = correction;
   const what = t('chronicle.corrected', {
     section: t(`section.${row.section as keyof Texts['section']}`),
     day: row.from === '-infinity' ? '' : t('record.since', { day: format.day(row.from) }),
     fields: fields
       .map((field) => {
         const label = t(`field.${field.name as keyof Texts['field']}`);
-        return `${label} ${show(field, before[field.name]) || '–'} → ${show(field, row.values[field.name]) || '–'}`;
+        return `${label} ${show(field, before[field.name]) || '–'} → ${show(field, after[field.name]) || '–'}`;
       })
       .join(', '),
   });
   return (
     <li className="correction">
-      <div className="day">{format.day(entry.moment.slice(0, 10))}</div>
+      <div className="day">{format.day(day)}</div>
       <div>{what}</div>
       <div className="source">
         {[entry.reason, entry.account.split('@')[0]].filter(Boolean).join(', ')}
