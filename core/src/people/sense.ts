@@ -214,7 +214,7 @@ const twinsOf = (register: Register, fresh: readonly Row[], look: (...of: Looked
   return found;
 };
 
-// Nobody is new who was employed before this change's own employment.
+// Whose data never changed on a day: somebody new, or whose birth date is mended.
 const isNew = (register: Register, { thing: person }: Row): boolean =>
   register.rows('person', person).length === 1;
 
