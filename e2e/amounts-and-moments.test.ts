@@ -256,7 +256,12 @@ describe('an earlier moment', () => {
       await page.waitForSelector('.slip form input');
       await fill(page, 'Given name', 'Late');
       await fill(page, 'Family name', 'Comer');
+      // the last preview is in before somebody else writes: one asked for later would have seen what they wrote
+      const previewed = page.waitForResponse((response) =>
+        /late\.comer@new\.example.*"preview":true/.test(response.request().postData() ?? ''),
+      );
       await fill(page, 'Email or phone', 'late.comer@new.example');
+      await previewed;
       await sees(page, 'Reports to', '.effects');
       const { sections } = await admin.call(endpoints.record, { params: { kind: 'position', id: position } });
       const { lastEntry } = sections.find(({ name }) => name === 'position')!;
