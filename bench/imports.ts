@@ -2,7 +2,7 @@
 import { readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { endpoints, sectionNames } from '@gremium/contract';
+import { endpoints, presetNames } from '@gremium/contract';
 import { many, one, sql } from '@gremium/server';
 import excel from 'exceljs';
 import type { Pool } from 'pg';
@@ -136,7 +136,7 @@ const takeIn = async ({ client, owner, note }: Bench, what: string, content: Buf
 // The same rows into tables of the same shape, constraints and indexes included, keys to other tables not.
 const inserted = async (owner: Pool, entry: number): Promise<{ versions: number; copy: number }> => {
   let [versions, copy] = [0, 0];
-  for (const section of sectionNames) {
+  for (const section of presetNames) {
     const client = await owner.connect();
     await client.query(`create temp table same (like "${section}_version" including all)`);
     const began = performance.now();

@@ -2,13 +2,12 @@
 // bench/results.md. Medians of several runs in one process: machines are noisy, the ratio is what counts.
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
-import { type Day, type HireInput, endpoints } from '@gremium/contract';
-import { Facts, type CrossAsk, type CrossTable, crossTable, day, dayRollUp } from '@gremium/core';
+import { type Day, type HireInput, endpoints, preset, presetNames } from '@gremium/contract';
+import { Columns, Facts, type CrossAsk, type CrossTable, crossTable, day, dayRollUp } from '@gremium/core';
 import { many, ownerPool, serverPool, sql } from '@gremium/server';
 import { to as copyTo } from 'pg-copy-streams';
 import { loadColumns } from '../server/src/time/load-columns';
 import { copyRows } from '../server/src/time/version.sql';
-import { sectionNames } from '@gremium/contract';
 import { type Client, asDemo, newcomer, startServer } from '../server/test/harness';
 import { duckDb } from './duckdb';
 import { type Note, benchImports } from './imports';
@@ -32,12 +31,12 @@ const times = (slow: number, fast: number) => `${ms(slow)}, ${(slow / fast).toFi
 // the columns of a server's start
 const tx = await pool.connect();
 const bare = await timed(2, async () => {
-  for (const section of sectionNames)
-    for await (const chunk of tx.query(copyTo(copyRows(section, null)))) void chunk;
+  for (const section of presetNames)
+    for await (const chunk of tx.query(copyTo(copyRows(preset.section(section), null)))) void chunk;
 });
-let facts = new Facts(await loadColumns(tx, null));
+let facts = new Facts(await loadColumns(tx, new Columns(), null));
 const loads = await timed(2, async () => {
-  facts = new Facts(await loadColumns(tx, null));
+  facts = new Facts(await loadColumns(tx, new Columns(), null));
   void [facts.places, facts.presences];
 });
 tx.release();

@@ -1,5 +1,5 @@
 // The same questions in SQL: what the register in memory is measured beside.
-import type { Viewer } from '@gremium/contract';
+import { type Viewer, preset } from '@gremium/contract';
 import { sql } from '@gremium/server';
 import { type PeopleQuery, people } from '../server/test/people-by-sql';
 
@@ -107,4 +107,8 @@ export const rollUpBySql = (on: string) => sql`
   from below b left join own on own.unit_id = b.unit_id group by 1`;
 
 export const directoryBySql = (viewer: Viewer, query: PeopleQuery, on: string) =>
-  people(viewer, query, { on: on as never, by: null, today: '2026-11-23' as never });
+  people({ ...viewer, catalogue: preset }, query, {
+    on: on as never,
+    by: null,
+    today: '2026-11-23' as never,
+  });

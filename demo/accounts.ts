@@ -1,12 +1,13 @@
-import { type Grant, presets } from '@gremium/contract';
+import type { AccountRole } from '@gremium/contract';
 import { type DemoAccount, hashPassword, many, sql } from '@gremium/server';
 import type { Pool } from 'pg';
 
 const PASSWORD = 'vessmar-demo-only';
 
-type Made = DemoAccount & { grants: (units: Map<string, number>) => Grant[]; person?: string };
+type Made = DemoAccount & { role: (units: Map<string, number>) => AccountRole; person?: string };
 
-const branch = (units: Map<string, number>, name: string): number => units.get(name) ?? 0;
+const branch = (units: Map<string, number>, name: string) =>
+  ({ type: 'branch', unitId: units.get(name) ?? 0 }) as const;
 
 const ACCOUNTS: Made[] = [
   {
@@ -14,28 +15,28 @@ const ACCOUNTS: Made[] = [
     name: 'Tuuli Kaskela',
     what: 'administrator',
     password: PASSWORD,
-    grants: presets.administrator,
+    role: () => ({ role: 'administrator', scope: { type: 'all' } }),
   },
   {
     email: 'fleet@vessmar.example',
     name: 'Astrid Lunde',
     what: 'specialist_fleet',
     password: PASSWORD,
-    grants: (units) => presets.specialist(branch(units, 'Fleet')),
+    role: (units) => ({ role: 'specialist', scope: branch(units, 'Fleet') }),
   },
   {
     email: 'tallinn@vessmar.example',
     name: 'Kadri Tamm',
     what: 'harbour_manager',
     password: PASSWORD,
-    grants: (units) => presets.manager(branch(units, 'Tallinn Harbour')),
+    role: (units) => ({ role: 'manager', scope: branch(units, 'Tallinn Harbour') }),
   },
   {
     email: 'crew@vessmar.example',
     name: 'Maren Solbakk',
     what: 'crew_member',
     password: PASSWORD,
-    grants: presets.crew,
+    role: () => ({ role: 'crew', scope: { type: 'oneself' } }),
     person: '1007',
   },
   {
@@ -43,7 +44,7 @@ const ACCOUNTS: Made[] = [
     name: 'Oddny Falk',
     what: 'auditor',
     password: PASSWORD,
-    grants: presets.auditor,
+    role: () => ({ role: 'auditor', scope: { type: 'all' } }),
   },
 ];
 
@@ -62,12 +63,12 @@ export const makeAccounts = async (pool: Pool): Promise<void> => {
   );
   const units = new Map(rows.map(({ name, id }) => [name, id]));
   const passwordHash = await hashPassword(PASSWORD);
-  for (const { email, name, grants, person } of ACCOUNTS)
+  for (const { email, name, role, person } of ACCOUNTS)
     await many(
       pool,
-      sql`insert into account (email, name, password_hash, person_id, grants)
+      sql`insert into account (email, name, password_hash, person_id, roles)
         values (${email}, ${name}, ${passwordHash},
           (select person_id from person_version where number = ${person ?? ''} and superseded_by is null),
-          ${JSON.stringify(grants(units))}::jsonb)`,
+          ${JSON.stringify([role(units)])}::jsonb)`,
     );
 };

@@ -1,7 +1,7 @@
 // Writes a generated history into an empty database: rows by COPY, then the chain of the journal.
 import { createHash } from 'node:crypto';
 import type { Kind, Row, SectionName } from '@gremium/contract';
-import { sectionNames, sections } from '@gremium/contract';
+import { preset, presetNames } from '@gremium/contract';
 import { contentOf, copyIn, many, rowDigests, versionCells, versionColumns } from '@gremium/server';
 import type { ClientBase, Pool } from 'pg';
 import type { History, MadeEntry } from './history';
@@ -15,11 +15,12 @@ export const loadHistory = async (pool: Pool, history: History): Promise<void> =
     const supersededBy = new Map<number, number>();
     for (const { id, change } of entries) for (const row of change.superseded) supersededBy.set(row.id, id);
     await copyThings(tx, entries);
-    for (const section of sectionNames) {
+    for (const name of presetNames) {
+      const section = preset.section(name);
       const columns = [...versionColumns(section), 'superseded_by'];
-      await copyIn(tx, `${section}_version`, columns, function* () {
-        for (const row of rowsOf(entries, section))
-          yield [...versionCells(row), supersededBy.get(row.id) ?? null];
+      await copyIn(tx, `${name}_version`, columns, function* () {
+        for (const row of rowsOf(entries, name))
+          yield [...versionCells(row, section), supersededBy.get(row.id) ?? null];
       });
     }
     await copyEntries(tx, entries);
@@ -54,7 +55,7 @@ const copyThings = async (tx: ClientBase, entries: readonly MadeEntry[]): Promis
   const things = new Map<Kind, Set<number>>();
   for (const { change } of entries)
     for (const { section, thing } of change.recorded) {
-      const { kind } = sections[section];
+      const { kind } = preset.section(section);
       things.set(kind, (things.get(kind) ?? new Set()).add(thing));
     }
   for (const [kind, ids] of things)
@@ -66,10 +67,10 @@ const copyThings = async (tx: ClientBase, entries: readonly MadeEntry[]): Promis
 // The chain is over the rows as the database keeps them, exactly as single entries make it.
 const copyEntries = async (tx: ClientBase, entries: readonly MadeEntry[]): Promise<void> => {
   const digests = new Map<number, { id: number; digest: string }[]>();
-  for (const section of sectionNames)
+  for (const section of presetNames)
     for (const { entry, id, digest } of await many<{ entry: number; id: number; digest: string }>(
       tx,
-      rowDigests(section, null),
+      rowDigests(`${section}_version`, null),
     )) {
       const own = digests.get(entry);
       if (own) own.push({ id, digest });
@@ -84,9 +85,11 @@ const copyEntries = async (tx: ClientBase, entries: readonly MadeEntry[]): Promi
     digest = createHash('sha256')
       .update(`${digest}|${i + 1}|${moment}|${content}`)
       .digest('hex');
-    lines.push([id, i + 1, moment, kind, account, reason, '{}', digest]);
+    const touched = [...change.recorded, ...change.superseded].map(({ section }) => section);
+    const sections = `{${[...new Set(touched)].sort().join(',')}}`;
+    lines.push([id, i + 1, moment, kind, account, reason, '{}', digest, sections]);
   });
-  const columns = ['id', 'number', 'moment', 'kind', 'account', 'reason', 'origin', 'digest'];
+  const columns = ['id', 'number', 'moment', 'kind', 'account', 'reason', 'origin', 'digest', 'sections'];
   await copyIn(tx, 'entry', columns, function* () {
     yield* lines;
   });

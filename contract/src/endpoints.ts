@@ -6,11 +6,13 @@ import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
 import { peopleEndpoints } from './people/people.endpoints';
 import { structureEndpoints } from './structure/structure.endpoints';
+import { catalogueEndpoints } from './time/catalogue.endpoints';
 import { journalEndpoints, recordEndpoints } from './time/records.endpoints';
 
 /** The one list: the server serves it, the client calls it, the OpenAPI page and the walk over rights are made from it. */
 export const endpoints = {
   ...accessEndpoints,
+  ...catalogueEndpoints,
   ...recordEndpoints,
   ...journalEndpoints,
   ...peopleEndpoints,

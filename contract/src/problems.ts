@@ -32,6 +32,13 @@ export const problemCodes = {
   code_taken: 'error',
   number_taken: 'error',
   json_invalid: 'error',
+  email_invalid: 'error',
+  phone_invalid: 'error',
+  link_invalid: 'error',
+  section_unknown: 'error',
+  kind_unknown: 'error',
+  list_wrong: 'error',
+  owner_constant: 'error',
   // structure
   unit_ring: 'error',
   unit_roots: 'error',

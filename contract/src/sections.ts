@@ -4,14 +4,17 @@ import { contract, employment, pay, placement } from './people/employment';
 import { job } from './structure/job';
 import { listEntry } from './structure/list-entry';
 import { organisation } from './structure/organisation';
+import { ownField, ownSection } from './structure/own';
 import { costCentre, grade, gradeRange, legalEntity, location } from './structure/places';
 import { position, positionLimits } from './structure/position';
 import { unit, unitHiring } from './structure/unit';
-import { type Kind, type Section, refsOf } from './time/section';
+import type { Section } from './time/section';
 
-/** Every versioned part of the register, in an order in which a register can be written. */
+/** The preset parts of the register, in an order in which a register can be written. */
 export const sections = {
   organisation,
+  own_section: ownSection,
+  own_field: ownField,
   list_entry: listEntry,
   legal_entity: legalEntity,
   location,
@@ -32,18 +35,20 @@ export const sections = {
   pay,
 } as const;
 
-export type SectionName = keyof typeof sections;
-export type Values<S extends SectionName = SectionName> = z.infer<(typeof sections)[S]['fields']>;
+export type PresetName = keyof typeof sections;
+/** A section of the organisation's own, by the id of its definition. */
+export type OwnName = `own.${number}`;
+export type SectionName = PresetName | OwnName;
+export type Values<S extends SectionName = SectionName> = S extends PresetName
+  ? z.infer<(typeof sections)[S]['fields']>
+  : Record<string, unknown>;
 
-export const sectionNames = Object.keys(sections) as SectionName[];
+type Empty<V> = { [F in keyof V]: null extends V[F] ? F : never }[keyof V];
+/** Values of a new version: what may be empty may be left out. */
+export type NewValues<S extends SectionName = SectionName> =
+  Values<S> extends infer V ? Omit<V, Empty<V>> & Partial<Pick<V, Empty<V> & keyof V>> : never;
 
-export const sectionOf = (name: SectionName): Section => sections[name] as unknown as Section;
+export const presetNames = Object.keys(sections) as PresetName[];
 
-/** The sections of one kind of thing, its base section first. */
-export const sectionsOf = (kind: Kind): SectionName[] =>
-  sectionNames.filter((name) => sections[name].kind === kind);
-
-const refs = new Map(sectionNames.map((name) => [name, refsOf(sectionOf(name))]));
-
-/** Fields of a section that name other things. */
-export const sectionRefs = (name: SectionName) => refs.get(name) ?? [];
+/** The preset sections as they are declared. */
+export const presetSections = presetNames.map((name) => sections[name] as unknown as Section);

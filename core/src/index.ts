@@ -1,4 +1,5 @@
 export * from './access/own-record';
+export * from './access/owner';
 export * from './access/reach';
 export * from './access/sight';
 export * from './files/import-people';
@@ -42,6 +43,8 @@ export * from './structure/unit-laws';
 export * from './time/calendar';
 export * from './time/columns';
 export * from './time/draft';
+export * from './time/existence';
+export * from './time/knowledge';
 export * from './time/offence';
 export * from './time/problem';
 export * from './time/register';

@@ -1,5 +1,5 @@
-import type { Change, Kind, Row, SectionName } from '@gremium/contract';
-import { sectionNames, sectionRefs, sections } from '@gremium/contract';
+import type { Catalogue, Change, Kind, Row, SectionName } from '@gremium/contract';
+import { madePossible } from './time/existence';
 import type { Register } from './time/register';
 import type { Offence } from './time/offence';
 import { problem, thing } from './time/problem';
@@ -31,7 +31,7 @@ export const affectedBy = ({ recorded, superseded }: Change, register: Register)
     period: periodOf(rows),
   };
   for (const row of rows) {
-    const { kind } = sections[row.section];
+    const { kind } = register.catalogue.section(row.section);
     if (kind in affected) (affected[kind as 'unit'] as Set<number>).add(row.thing);
     const values = row.values as { [F in (typeof OWNERS)[number][0]]?: number | null };
     for (const [field, owner] of OWNERS) {
@@ -82,6 +82,9 @@ export const laws = (register: Register, change: Change): Offence[] => {
   return [
     ...overlapping(register, change),
     ...missingReferences(register, change),
+    ...otherLists(register, change),
+    ...ownersChanged(register, change),
+    ...severalAtOnce(register, change),
     ...each(affected.position, standingOrder, holdersStand, limits, coversFit),
     ...each(affected.employment, wholeEmployment, placementsFit, termsWithin),
     ...each(affected.person, employmentsApart),
@@ -166,9 +169,12 @@ const structureLaws = (register: Register, change: Change, { period }: Affected)
 // Every reference of a recorded row, and every reference to something whose existence was taken away, must be covered by
 // the existence of what it names. A closed position needs nothing any more.
 const missingReferences = (register: Register, { recorded, superseded }: Change): Offence[] => {
+  const { catalogue } = register;
   const outward: Offence[] = [];
   for (const row of recorded) if (isBelieved(register, row)) outward.push(...dangling(register, row));
-  const gone = superseded.filter(({ section }) => sections[section].base);
+  // taken away is what existed only by what is superseded, and is not recorded again
+  const lost = madePossible({ recorded: superseded, superseded: recorded }, catalogue);
+  const gone = superseded.filter((row) => lost.has(row.thing) && catalogue.section(row.section).base);
   const inward = gone.flatMap((row) =>
     referrersOf(register, row).flatMap((referrer) => dangling(register, referrer, row.thing)),
   );
@@ -182,9 +188,15 @@ const isBelieved = (register: Register, row: Row): boolean =>
 const isExempt = (row: Row): boolean =>
   row.section === 'position' && (row.values as Row<'position'>['values']).standing === 'closed';
 
+/** The things that a field of a row names. */
+const targetsOf = (row: Row, field: string): readonly number[] => {
+  const value = (row.values as Record<string, unknown>)[field];
+  if (value === null || value === undefined) return [];
+  return Array.isArray(value) ? (value as number[]) : [value as number];
+};
+
 const dangling = (register: Register, row: Row, only?: number): Offence[] => {
   if (isExempt(row)) return [];
-  const fields = row.values as Record<string, unknown>;
   const found: Offence[] = [];
   const look = (kind: Kind, id: number, field?: string) => {
     const [gap] = uncovered(row, register.rows(kind as SectionName, id));
@@ -192,29 +204,76 @@ const dangling = (register: Register, row: Row, only?: number): Offence[] => {
     const params = { what: thing(kind, id), day: gap.from };
     found.push({ problem: problem('reference_missing', params, field), rows: [row], on: gap });
   };
-  for (const { field, kind, past } of sectionRefs(row.section)) {
-    const id = fields[field] as number | null;
-    if (!past && id !== null && (only === undefined || id === only)) look(kind, id, field);
-  }
-  const { base, kind } = sections[row.section];
+  for (const { field, kind, past } of register.catalogue.refs(row.section))
+    for (const id of targetsOf(row, field))
+      if (!past && (only === undefined || id === only)) look(kind, id, field);
+  const { base, kind } = register.catalogue.section(row.section);
   if (!base && only === undefined) look(kind, row.thing);
   return found;
 };
 
+// What is chosen from a list is an entry of that list, and of an own field's choices one of its own.
+const otherLists = (register: Register, { recorded }: Change): Offence[] => {
+  const found: Offence[] = [];
+  for (const row of recorded)
+    for (const [field, meta] of register.catalogue.section(row.section).metas) {
+      if (meta.is !== 'list' && meta.is !== 'lists') continue;
+      const isWrong = ({ values }: Row<'list_entry'>) =>
+        values.list !== meta.list || (meta.ownField !== undefined && values.ownFieldId !== meta.ownField);
+      for (const id of targetsOf(row, field)) {
+        const wrong = register.rows('list_entry', id).find((entry) => overlaps(entry, row) && isWrong(entry));
+        if (!wrong) continue;
+        const params = { list: meta.list, is: wrong.values.list };
+        found.push({ problem: problem('list_wrong', params, field), rows: [row, wrong], on: row });
+      }
+    }
+  return found;
+};
+
+// Whose something is never changes: all that is known of an owner is found by them.
+const ownersChanged = (register: Register, { recorded }: Change): Offence[] => {
+  const found: Offence[] = [];
+  for (const row of recorded) {
+    const { owner, name } = register.catalogue.section(row.section);
+    // an employment says it by a law of its own
+    if (!owner || owner.field === 'thing' || name === 'employment') continue;
+    const [mine] = targetsOf(row, owner.field);
+    const other = register
+      .rows(row.section, row.thing)
+      .find((one) => targetsOf(one, owner.field)[0] !== mine);
+    if (other)
+      found.push({ problem: problem('owner_constant', {}, owner.field), rows: [row, other], on: row });
+  }
+  return found;
+};
+
+// Where there is one row of an owner at a time, though each is a thing of its own.
+const severalAtOnce = (register: Register, { recorded }: Change): Offence[] => {
+  const found: Offence[] = [];
+  for (const row of recorded) {
+    const { owner, several } = register.catalogue.section(row.section);
+    if (several || !owner || owner.field === 'thing') continue;
+    const [mine] = targetsOf(row, owner.field);
+    const other = register
+      .referrers(row.section, owner.field as never, mine as number, row)
+      .find((one) => one.thing !== row.thing);
+    if (!other) continue;
+    const params = { from: other.from, until: other.until };
+    found.push({ problem: problem('overlap', params), rows: [row, other], on: other });
+  }
+  return found;
+};
+
 const outlived = (register: Register, { section, thing: id }: Row): Offence[] =>
-  sectionNames
-    .filter((name) => sections[name].kind === sections[section].kind && !sections[name].base)
+  besideBase(register.catalogue, register.catalogue.section(section).kind)
     .flatMap((name) => [...register.rows(name, id)])
     .flatMap((row) => dangling(register, row));
 
+const besideBase = (catalogue: Catalogue, kind: Kind): SectionName[] =>
+  catalogue.of(kind).filter((name) => !catalogue.section(name).base);
+
 /** All rows that name the thing of a row. */
 const referrersOf = (register: Register, { section, thing: id }: Row): Row[] =>
-  (naming.get(sections[section].kind) ?? []).flatMap(
-    ([name, field]) => register.referrers(name, field as never, id) as Row[],
-  );
-
-// By kind of thing, the sections and fields that name one.
-const naming = new Map<Kind, [SectionName, string][]>();
-for (const name of sectionNames)
-  for (const { field, kind } of sectionRefs(name))
-    naming.set(kind, [...(naming.get(kind) ?? []), [name, field]]);
+  register.catalogue
+    .naming(register.catalogue.section(section).kind)
+    .flatMap(([name, { field }]) => register.referrers(name, field as never, id) as Row[]);

@@ -26,6 +26,7 @@ import { serveMovements } from './movements/movement.endpoints';
 import { servePeople } from './people/people.endpoints';
 import { serveStructure } from './structure/structure.endpoints';
 import type { Server } from './time/act';
+import { serveCatalogue } from './time/catalogue.endpoints';
 import { serveFind } from './time/find.endpoints';
 import { keepTidy } from './time/housekeeping';
 import { serveJournal } from './time/journal.endpoints';
@@ -68,7 +69,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
   await app.register(swaggerUi, { routePrefix: '/api/docs', staticCSP: true });
   app.addHook('onRequest', refuseOtherSites);
   await app.register(async (api) => {
-    const register = new RegisterThread(server.pool.options.connectionString as string);
+    const register = new RegisterThread(server.workers);
     api.addHook('onClose', () => register.close());
     if (options.loadRegister) register.start();
     // returning the reply from an async hook would wait for it for ever
@@ -91,6 +92,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     });
     api.addHook('onClose', async () => stopTidying());
     serveAccess(api, server, options);
+    serveCatalogue(api, server);
     serveRecords(api, server);
     serveJournal(api, server);
     servePeople(api, server, register);

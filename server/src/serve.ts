@@ -1,16 +1,17 @@
 import '@fastify/cookie';
 import type { Endpoint, ReplyOf, RequestOf, Viewer } from '@gremium/contract';
-import { gives } from '@gremium/contract';
+import { NotInCatalogue, gives } from '@gremium/contract';
 import { problem } from '@gremium/core';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { hashToken } from './access/password';
-import { viewerOf } from './access/session.sql';
+import { type Kept, seerOf, viewerOf } from './access/session.sql';
 import { checkTexts } from './check-texts';
 import { Failure } from './database/failure';
 import { Events } from './files/events';
 import { FileOut } from './files/file-out';
 import { maybeOne } from './database/sql';
 import type { Server } from './time/act';
+import type { Seer } from './time/catalogues';
 import { labelled } from './time/labels';
 import { look } from './time/lens';
 import { Written } from './time/register-thread';
@@ -19,7 +20,7 @@ export const COOKIE = 'gremium';
 
 /** What a handler gets beside the checked request. */
 export type Asked<E extends Endpoint> = RequestOf<E> & {
-  viewer: E['right'] extends 'anybody' ? Viewer | null : Viewer;
+  viewer: E['right'] extends 'anybody' ? Seer | null : Seer;
   request: FastifyRequest;
   reply: FastifyReply;
 };
@@ -31,10 +32,11 @@ const may = (viewer: Viewer, right: Endpoint['right']): boolean => {
   );
 };
 
-const viewerFrom = async (server: Server, request: FastifyRequest): Promise<Viewer | null> => {
+const viewerFrom = async (server: Server, request: FastifyRequest): Promise<Seer | null> => {
   const token = request.cookies[COOKIE];
   if (!token) return null;
-  return (await maybeOne<Viewer>(server.pool, viewerOf(hashToken(token), server.clock.now()))) ?? null;
+  const kept = await maybeOne<Kept>(server.pool, viewerOf(hashToken(token), server.clock.now()));
+  return kept ? seerOf(server.pool, server.catalogues, kept) : null;
 };
 
 export type Handler<E extends Endpoint> = (
@@ -93,6 +95,8 @@ export const serve = <const E extends Endpoint>(
         if (found instanceof Events) return reply.type('text/event-stream').send(found.stream());
         return found;
       } catch (error) {
+        if (error instanceof NotInCatalogue)
+          throw new Failure([problem(error.what, { named: error.named })], 400);
         throw error instanceof Failure && viewer ? await named(server, viewer, error) : error;
       }
     },
@@ -102,7 +106,7 @@ export const serve = <const E extends Endpoint>(
 // A refusal names things only as far as the viewer may see them.
 const named = async (
   { pool, clock }: Server,
-  viewer: Viewer,
+  viewer: Seer,
   { problems, status }: Failure,
 ): Promise<Failure> =>
   new Failure(await labelled(pool, viewer, problems, await look(pool, clock, {})), status);
@@ -118,6 +122,6 @@ declare module 'fastify' {
     takesFiles?: true;
   }
   interface FastifyRequest {
-    viewer: Viewer | null;
+    viewer: Seer | null;
   }
 }

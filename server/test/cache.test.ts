@@ -1,7 +1,8 @@
 // The register kept in memory equals a load from SQL after every act, whichever of two servers wrote it.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type Day, endpoints, sectionNames } from '@gremium/contract';
+import { type Day, endpoints, presetNames } from '@gremium/contract';
 import { canonicalJson } from '@gremium/core';
+import { Catalogues } from '../src/time/catalogues';
 import { RegisterMemory } from '../src/index';
 import { type Client, type Running, asDemo, newcomer, startServer, vacantPosition } from './harness';
 
@@ -21,7 +22,7 @@ afterAll(async () => {
 /** Every row of a register, as one sorted text for each. */
 const rowsOf = async (memory: RegisterMemory): Promise<string[]> => {
   const { columns } = (await memory.known(null)).facts;
-  return sectionNames
+  return presetNames
     .flatMap((section) =>
       [...columns.all(section)].map(({ values, ...row }) => JSON.stringify(row) + canonicalJson(values)),
     )
@@ -42,7 +43,7 @@ const shownBy = async (client: Client) => ({
 const sameEverywhere = async (kept: RegisterMemory) => {
   const [mine, fresh] = [
     await rowsOf(kept),
-    await rowsOf(new RegisterMemory({ asking: one.pool, loading: one.pool })),
+    await rowsOf(new RegisterMemory({ asking: one.pool, loading: one.pool }, new Catalogues())),
   ];
   expect(mine.length).toBeGreaterThan(10_000);
   expect(mine.filter((row, i) => row !== fresh[i])).toEqual([]);
@@ -52,7 +53,7 @@ const sameEverywhere = async (kept: RegisterMemory) => {
 
 describe('the register in memory', () => {
   test('equals a load from SQL after hires, transfers, edits, corrections, undo and undo of undo, through two servers', async () => {
-    const kept = new RegisterMemory({ asking: one.pool, loading: one.pool });
+    const kept = new RegisterMemory({ asking: one.pool, loading: one.pool }, new Catalogues());
     await sameEverywhere(kept);
     const undo = async (client: Client, number: number) => {
       const plan = await client.call(endpoints.planUndo, { params: { number } });
@@ -95,7 +96,7 @@ describe('the register in memory', () => {
   });
 
   test('is one for readers who ask at once, and shows each their own write', async () => {
-    const cache = new RegisterMemory({ asking: one.pool, loading: one.pool });
+    const cache = new RegisterMemory({ asking: one.pool, loading: one.pool }, new Catalogues());
     const wholes = await Promise.all([1, 2, 3, 4, 5].map(() => cache.known(null)));
     expect(new Set(wholes).size).toBe(1);
     const positionId = await vacantPosition(one, clients[0], '%Stockholm%');

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { sectionNames, sectionOf } from '@gremium/contract';
+import { preset, presetNames } from '@gremium/contract';
 import type { z } from 'zod';
 import { codeOfConstraint, migrate, ownerPool, snake, versionColumns } from '../src/index';
 import { type Running, copyDatabase, many, sql, startServer } from './harness';
@@ -31,7 +31,7 @@ describe('the database and the catalogue of sections', () => {
     expect(found).toEqual({ ids: 160_004, spread: 160_004, least: 0 });
   });
 
-  test.each(sectionNames)(
+  test.each(presetNames)(
     '%s has exactly the columns of its section, nullable where its values are',
     async (section) => {
       const columns = await many<{ name: string; nullable: boolean }>(
@@ -40,9 +40,9 @@ describe('the database and the catalogue of sections', () => {
         where table_name = ${`${section}_version`}`,
       );
       expect(columns.map(({ name }) => name).sort()).toEqual(
-        [...versionColumns(section), 'superseded_by', 'salt'].sort(),
+        [...versionColumns(preset.section(section)), 'superseded_by', 'salt'].sort(),
       );
-      for (const [field, schema] of Object.entries(sectionOf(section).fields.shape)) {
+      for (const [field, schema] of Object.entries(preset.section(section).fields.shape)) {
         const isNullable = (schema as z.ZodType).safeParse(null).success;
         expect([field, columns.find(({ name }) => name === snake(field))?.nullable]).toEqual([
           field,
@@ -53,7 +53,7 @@ describe('the database and the catalogue of sections', () => {
   );
 
   test('the server may neither delete nor rewrite a version', async () => {
-    for (const section of sectionNames) {
+    for (const section of presetNames) {
       const table = `${section}_version`;
       await expect(running.pool.query(`delete from ${table}`)).rejects.toThrow(/permission denied/);
       await expect(running.pool.query(`update ${table} set valid_from = '2000-01-01'`)).rejects.toThrow(

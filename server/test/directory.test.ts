@@ -1,6 +1,6 @@
 // The directory over columns against one slow SQL query, as every role, on past, present and coming days.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type Day, type PersonLine, type Viewer, endpoints } from '@gremium/contract';
+import { type Day, type PersonLine, type Viewer, endpoints, preset } from '@gremium/contract';
 import { type Client, type Running, asDemo, many, sql, startServer } from './harness';
 import { type PeopleQuery, people } from './people-by-sql';
 
@@ -14,14 +14,8 @@ const TODAY = '2026-11-23' as Day;
 const ROLES = ['admin', 'fleet', 'tallinn', 'crew', 'audit'] as const;
 const DAYS = ['2019-06-30', '2026-11-23', '2027-03-01'] as Day[];
 
-const viewerOf = async (role: string): Promise<Viewer> => {
-  const [viewer] = await many<Viewer>(
-    running.owner,
-    sql`select id as account, email, name, language, person_id as "personId", grants from account
-      where email = ${`${role}@vessmar.example`}`,
-  );
-  return viewer!;
-};
+const viewerOf = async (role: (typeof ROLES)[number]): Promise<Viewer> =>
+  (await asDemo(running.address, role)).viewer!;
 
 const branchOf = async (name: string): Promise<number> => {
   const [unit] = await many<{ id: number }>(
@@ -36,7 +30,7 @@ const same = async (client: Client, viewer: Viewer, on: Day, ask: Partial<People
   const found = await client.call(endpoints.people, { query: { ...query, on } });
   const rows = await many<PersonLine & { total: number }>(
     running.pool,
-    people(viewer, query, { on, by: null, today: TODAY }),
+    people({ ...viewer, catalogue: preset }, query, { on, by: null, today: TODAY }),
   );
   const bare = rows.map(({ total: _, ...line }) => line);
   const inOrder = (lines: readonly PersonLine[]) => [...lines].sort((a, b) => a.id - b.id);

@@ -2,8 +2,17 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
-import type { CallOf, Endpoint, Grant, ImportOut, Problem, ReplyOf, Viewer } from '@gremium/contract';
-import { endpoints, sectionNames } from '@gremium/contract';
+import type {
+  Catalogue,
+  CallOf,
+  Endpoint,
+  Grant,
+  ImportOut,
+  Problem,
+  ReplyOf,
+  Viewer,
+} from '@gremium/contract';
+import { endpoints, preset } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
 import type { Pool } from 'pg';
 import { demoAccounts } from '../../demo/accounts';
@@ -20,6 +29,7 @@ import {
   ownerPool,
   raw,
   openServer,
+  versionTables,
   sql,
 } from '../src/index';
 
@@ -68,11 +78,16 @@ export const startServer = async (
     clock = clockFrom(NOW),
     url,
     signInsAMinute = 1000,
+    sections,
     ...options
-  }: { clock?: Clock; url?: string } & Options = {},
+  }: { clock?: Clock; url?: string; sections?: { catalogue: Catalogue; from: string } } & Options = {},
 ): Promise<Running> => {
   const database = url ?? (await copyDatabase(template));
-  const server = openServer(database, clock, { reading: 20, writing: 12 });
+  const server = openServer(database, clock, {
+    reading: 20,
+    writing: 12,
+    ...(sections ? { catalogue: sections.catalogue, sectionsFrom: sections.from } : {}),
+  });
   const owner = ownerPool(database);
   const { pool } = server;
   const app = await makeApp(server, { demoAccounts, signInsAMinute, ...options });
@@ -233,10 +248,10 @@ export const takeIn = async (client: Client, name: string, content: string | Buf
 
 /** All that is believed now, as lines: equal exactly where nothing was changed, or all of it was taken back. */
 export const believed = async (running: Running): Promise<string[]> => {
-  const parts = sectionNames.map(
-    (section) =>
-      sql`select concat_ws(' ', ${section}::text, v.lineage, v.valid_from, v.valid_until) as line
-        from ${raw(`"${section}_version"`)} v where v.superseded_by is null`,
+  const parts = versionTables(preset).map(
+    (table) =>
+      sql`select concat_ws(' ', ${table}::text, v.lineage, v.valid_from, v.valid_until) as line
+        from ${raw(`"${table}"`)} v where v.superseded_by is null`,
   );
   const rows = await many<{ line: string }>(running.owner, join(parts, ' union all '));
   return rows.map(({ line }) => line).sort();

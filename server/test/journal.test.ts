@@ -1,5 +1,12 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type HireInput, type Row, type SectionName, endpoints, sectionNames } from '@gremium/contract';
+import {
+  type HireInput,
+  type Row,
+  type SectionName,
+  endpoints,
+  preset,
+  presetNames,
+} from '@gremium/contract';
 import {
   allRows,
   digesterOf,
@@ -266,24 +273,28 @@ describe('digests made on the way into the database', () => {
   type Digest = { id: number; digest: string };
 
   test('are those of the rows there, in every section', async () => {
-    const saltsOf = (section: SectionName) => sql`select id, salt from ${tableOf(section)}`;
+    const saltsOf = (name: SectionName) => sql`select id, salt from ${tableOf(preset.section(name))}`;
     let compared = 0;
-    for (const section of sectionNames) {
+    for (const name of presetNames) {
+      const section = preset.section(name);
       const digest = await digesterOf(running.owner, section);
       const salts = new Map(
-        (await many<{ id: number; salt: string }>(running.owner, saltsOf(section))).map(({ id, salt }) => [
+        (await many<{ id: number; salt: string }>(running.owner, saltsOf(name))).map(({ id, salt }) => [
           id,
           salt,
         ]),
       );
       const kept = new Map(
-        (await many<Digest>(running.owner, rowDigests(section, null))).map((one) => [one.id, one.digest]),
+        (await many<Digest>(running.owner, rowDigests(`${name}_version`, null))).map((one) => [
+          one.id,
+          one.digest,
+        ]),
       );
       const rows = await many<Row>(running.owner, allRows(section, null));
       const other = rows.filter(
-        (row) => digest?.(versionCells(row), salts.get(row.id) ?? '') !== kept.get(row.id),
+        (row) => digest?.(versionCells(row, section), salts.get(row.id) ?? '') !== kept.get(row.id),
       );
-      expect([section, digest === null, other]).toEqual([section, false, []]);
+      expect([name, digest === null, other]).toEqual([name, false, []]);
       compared += rows.length;
     }
     expect(compared).toBeGreaterThan(10_000);
@@ -327,19 +338,23 @@ describe('digests made on the way into the database', () => {
     await client.query('begin');
     await client.query('set local session_replication_role = replica');
     try {
-      for (const [section, rows] of [
+      for (const [name, rows] of [
         ['person_name', names],
         ['pay', amounts],
       ] as const) {
+        const section = preset.section(name);
         const digest = await digesterOf(client, section);
-        const made = await many<Digest>(client, insertVersions([[section, rows as never]]));
+        const made = await many<Digest>(client, insertVersions([[section, rows as never]], sql`select 1`));
         for (const row of rows) {
           const [kept] = await many<{ salt: string }>(
             client,
             sql`select salt from ${tableOf(section)} where id = ${row.id}`,
           );
           const there = made.find(({ id }) => id === row.id)?.digest;
-          expect([row.values, digest?.(versionCells(row as never), kept!.salt)]).toEqual([row.values, there]);
+          expect([row.values, digest?.(versionCells(row as never, section), kept!.salt)]).toEqual([
+            row.values,
+            there,
+          ]);
         }
       }
     } finally {

@@ -1,14 +1,14 @@
-import type { Viewer } from '@gremium/contract';
 import { type DirectoryAsk, fold } from '@gremium/core';
 import { type Reach, reachOf } from '../src/access/scope.sql';
 import { type Sql, empty, join, name, sql } from '../src/database/sql';
+import type { Seer } from '../src/time/catalogues';
 import type { Looking } from '../src/time/lens';
 import { believedBy, inEffect } from '../src/time/version.sql';
 
 export type PeopleQuery = DirectoryAsk;
 
 // The number is of the person's data, which is not dated.
-const seesNumber = (viewer: Viewer, { today }: Looking): Sql => {
+const seesNumber = (viewer: Seer, { today }: Looking): Sql => {
   const reach = reachOf(viewer, 'person', today);
   if (reach === 'all') return sql`true`;
   return reach === 'nothing'
@@ -77,7 +77,7 @@ const inUnits = (branch: number | undefined, by: number | null): Sql =>
  * employment of the day (main one), else the next, else the last; only those seen by their own days are listed.
  */
 export const people = (
-  viewer: Viewer,
+  viewer: Seer,
   { search, status, branch, location, limit, offset }: PeopleQuery,
   looking: Looking,
 ): Sql => {

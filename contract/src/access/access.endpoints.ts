@@ -3,6 +3,7 @@ import { endpoint } from '../endpoint';
 import { Organisation } from '../structure/organisation';
 import { Day, Moment } from '../time/day';
 import { Id, Text } from '../time/section';
+import { AccountRole } from './roles';
 import { Grant, Viewer } from './viewer';
 
 const Email = z
@@ -83,6 +84,8 @@ export const accessEndpoints = {
           id: z.int(),
           email: z.string(),
           name: z.string(),
+          roles: z.array(AccountRole),
+          /** Given to this account alone, beside its roles. */
           grants: z.array(Grant),
           active: z.boolean(),
         }),
@@ -100,7 +103,8 @@ export const accessEndpoints = {
       password: Password,
       language: z.enum(['en', 'de']).default('en'),
       personId: Id.nullable().default(null),
-      grants: z.array(Grant).max(50),
+      roles: z.array(AccountRole).max(50).default([]),
+      grants: z.array(Grant).max(50).default([]),
     }),
     reply: z.object({ id: z.int() }),
   }),
@@ -114,6 +118,7 @@ export const accessEndpoints = {
       name: Text.optional(),
       language: z.enum(['en', 'de']).optional(),
       personId: Id.nullable().optional(),
+      roles: z.array(AccountRole).max(50).optional(),
       grants: z.array(Grant).max(50).optional(),
       active: z.boolean().optional(),
     }),

@@ -1,40 +1,62 @@
 import { z } from 'zod';
-import { Day } from '../time/day';
-import { Currency, Decimal, Hundredths, Text, refTo, refToPast, section } from '../time/section';
+import {
+  Hundredths,
+  choice,
+  choiceOf,
+  currency,
+  day,
+  decimal,
+  hours,
+  list,
+  quiet,
+  refTo,
+  refToPast,
+  section,
+  text,
+  whole,
+  yesNo,
+} from '../time/section';
 
 /** One spell of working for one legal entity; its period is first day to last day. */
 export const Employment = z.strictObject({
-  personId: refTo('person'),
+  personId: refTo('person', { followed: true }),
   legalEntityId: refTo('legal_entity'),
-  workerTypeId: refTo('list_entry'),
+  workerTypeId: list('worker_type'),
   /** Main one where several run side by side; without marks the earlier is main. */
-  markedMain: z.boolean(),
-  seniorityDate: Day.nullable(),
+  markedMain: quiet(yesNo()),
+  seniorityDate: day().nullable(),
   /** The employment that this one continues without a break (other legal entity or worker type). */
-  continuesId: refToPast('employment').nullable(),
-  endReasonId: refTo('list_entry').nullable(),
-  mayReturn: z.boolean().nullable(),
-  returnReason: Text.nullable(),
-  returnBarredUntil: Day.nullable(),
+  continuesId: quiet(refToPast('employment', { followed: true }).nullable()),
+  endReasonId: list('reason').nullable(),
+  mayReturn: quiet(yesNo().nullable()),
+  returnReason: quiet(text().nullable()),
+  returnBarredUntil: quiet(day().nullable()),
 });
 export type Employment = z.infer<typeof Employment>;
-export const employment = section('employment', 'employment', Employment);
+export const employment = section('employment', 'employment', Employment, {
+  owner: 'personId',
+  scope: 'own_days',
+  notByOneself: true,
+});
+
+// What an employment is worked on: ends with it, goes on in the one that continues it.
+const terms = { owner: 'employmentId', endsWithOwner: true, continues: true, notByOneself: true } as const;
 
 /** The dated terms of an employment; its period is first day to fixed end, or open. */
 export const Contract = z.strictObject({
-  employmentId: refTo('employment'),
-  kindId: refTo('list_entry'),
+  employmentId: refTo('employment', { followed: true }),
+  kindId: list('contract_kind'),
   /** Last day of a fixed term. */
-  fixedUntil: Day.nullable(),
-  fixedGround: Text.nullable(),
-  noticeByEmployeeDays: z.int().min(0).max(730).nullable(),
-  noticeByEmployerDays: z.int().min(0).max(730).nullable(),
-  probationUntil: Day.nullable(),
-  probation: z.enum(['running', 'passed', 'extended', 'ended']).nullable(),
-  signedOn: Day.nullable(),
+  fixedUntil: day().nullable(),
+  fixedGround: text().nullable(),
+  probationUntil: day().nullable(),
+  probation: choice('running', 'passed', 'extended', 'ended').nullable(),
+  noticeByEmployeeDays: whole(0, 730).nullable(),
+  noticeByEmployerDays: whole(0, 730).nullable(),
+  signedOn: day().nullable(),
 });
 export type Contract = z.infer<typeof Contract>;
-export const contract = section('contract', 'contract', Contract);
+export const contract = section('contract', 'contract', Contract, terms);
 
 export const PlacementKind = z.enum(['primary', 'second', 'temporary', 'acting', 'cover']);
 export type PlacementKind = z.infer<typeof PlacementKind>;
@@ -45,37 +67,41 @@ export type FullTimeSource = z.infer<typeof FullTimeSource>;
 
 /** The holding of a position by an employment. Its share of FTE is `hours / fullTime`, both hundredths of hours a week. */
 export const Placement = z.strictObject({
-  employmentId: refTo('employment'),
-  positionId: refTo('position'),
-  kind: PlacementKind,
-  hours: Hundredths,
-  fullTime: Hundredths.min(1),
-  fullTimeSource: FullTimeSource,
+  employmentId: refTo('employment', { followed: true }),
+  positionId: refTo('position', { followed: true }),
+  kind: choiceOf(PlacementKind),
+  hours: hours(),
+  fullTime: hours(Hundredths.min(1)),
+  fullTimeSource: quiet(choiceOf(FullTimeSource)),
   /** Part of `hours` fallen to a temporary placement for the time: no longer contracted here. */
-  lentHours: Hundredths,
+  lentHours: hours(Hundredths, { zero: true }),
   /** Part of `hours` not worked because of a long absence: contracted, but not at work. */
-  awayHours: Hundredths,
+  awayHours: hours(Hundredths, { zero: true }),
   /** Lent and away hours are free for others; otherwise they stay held. */
-  backfilled: z.boolean(),
+  backfilled: quiet(yesNo()),
   /** Marked as the one who leads among several holders. */
-  lead: z.boolean(),
+  lead: quiet(yesNo()),
   /** Whom an acting or covering placement stands in for, or which one a temporary move takes hours from. */
-  forPlacementId: refTo('placement').nullable(),
-  reasonId: refTo('list_entry').nullable(),
+  forPlacementId: quiet(refTo('placement', { followed: true }).nullable()),
+  reasonId: list('reason').nullable(),
 });
 export type Placement = z.infer<typeof Placement>;
-export const placement = section('placement', 'placement', Placement);
+export const placement = section('placement', 'placement', Placement, {
+  owner: 'employmentId',
+  scope: 'own_days',
+  notByOneself: true,
+});
 
 /** One pay component from a day on. */
 export const Pay = z.strictObject({
-  employmentId: refTo('employment'),
-  kindId: refTo('list_entry'),
-  amount: Decimal,
-  currency: Currency,
-  basis: z.enum(['hour', 'day', 'month', 'year']),
+  employmentId: refTo('employment', { followed: true }),
+  kindId: list('pay_kind'),
+  amount: decimal(),
+  currency: currency(),
+  basis: choice('hour', 'day', 'month', 'year'),
   /** Whether the amount is for full time or what is really paid. */
-  rate: z.enum(['full_time', 'actual']),
-  reasonId: refTo('list_entry').nullable(),
+  rate: choice('full_time', 'actual'),
+  reasonId: list('reason').nullable(),
 });
 export type Pay = z.infer<typeof Pay>;
-export const pay = section('pay', 'pay', Pay);
+export const pay = section('pay', 'pay', Pay, terms);

@@ -1,27 +1,27 @@
 import { z } from 'zod';
 import { Day } from '../time/day';
-import { Country, Text, refTo, section } from '../time/section';
+import { choice, choiceOf, country, field, refTo, section, text, textAs, yesNo } from '../time/section';
 
 export const Person = z.strictObject({
   /** Given once and never used again. */
-  number: z.string().trim().min(1).max(20),
-  birthDate: Day.nullable(),
-  gender: z.enum(['female', 'male', 'other']).nullable(),
-  nationality: Country.nullable(),
-  language: z.string().min(2).max(5).nullable(),
+  number: textAs(z.string().trim().min(1).max(20), { looked: true }),
+  birthDate: field(Day, { is: 'day', looked: true }).nullable(),
+  gender: choice('female', 'male', 'other').nullable(),
+  nationality: country().nullable(),
+  language: field(z.string().min(2).max(5), { is: 'language' }).nullable(),
 });
 export type Person = z.infer<typeof Person>;
-export const person = section('person', 'person', Person);
+export const person = section('person', 'person', Person, { scope: 'owner_now' });
 
-const Part = Text.nullable();
+const Part = text().nullable();
 /** Dated names; one name alone is allowed. */
 export const PersonName = z.strictObject({
   given: Part,
   middle: Part,
-  family: Part,
   prefix: Part,
-  birthName: Part,
+  family: Part,
   preferred: Part,
+  birthName: Part,
   sortName: Part,
 });
 export type PersonName = z.infer<typeof PersonName>;
@@ -31,11 +31,11 @@ export const ContactKind = z.enum(['email', 'phone', 'address']);
 export type ContactKind = z.infer<typeof ContactKind>;
 
 export const Contact = z.strictObject({
-  personId: refTo('person'),
-  kind: ContactKind,
-  use: z.enum(['work', 'private']),
-  value: z.string().trim().min(3).max(400),
-  primary: z.boolean(),
+  personId: refTo('person', { followed: true }),
+  kind: choiceOf(ContactKind),
+  use: choice('work', 'private'),
+  value: textAs(z.string().trim().min(3).max(400), { looked: true }),
+  primary: yesNo(),
 });
 export type Contact = z.infer<typeof Contact>;
-export const contact = section('contact', 'contact', Contact);
+export const contact = section('contact', 'contact', Contact, { owner: 'personId', untold: true });

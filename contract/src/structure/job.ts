@@ -1,23 +1,35 @@
 import { z } from 'zod';
-import { Code, Hundredths, Text, refTo, section } from '../time/section';
+import {
+  Hundredths,
+  code,
+  hours,
+  list,
+  refTo,
+  section,
+  share,
+  text,
+  textAs,
+  whole,
+  yesNo,
+} from '../time/section';
 
 /** A kind of work; everything set on it is the default of its positions. */
 export const Job = z.strictObject({
-  code: Code,
-  name: Text,
-  title: Text,
-  summary: z.string().max(2000).nullable(),
-  familyId: refTo('list_entry').nullable(),
-  level: z.int().min(0).max(99).nullable(),
+  code: code(),
+  name: text(),
+  title: text(),
+  summary: textAs(z.string().max(2000), { long: true }).nullable(),
+  familyId: list('job_family').nullable(),
+  level: whole(0, 99).nullable(),
   gradeId: refTo('grade').nullable(),
-  workerTypeId: refTo('list_entry').nullable(),
+  workerTypeId: list('worker_type').nullable(),
   /** Default FTE limit of a position, in hundredths. */
-  fte: Hundredths.max(100),
+  fte: share(Hundredths.max(100)),
   /** Hours a week worked, in hundredths; none means full time. */
-  hours: Hundredths.nullable(),
+  hours: hours().nullable(),
   /** Most positions allowed, or null for no limit. */
-  mostPositions: z.int().min(0).nullable(),
-  active: z.boolean(),
+  mostPositions: whole(0, Number.MAX_SAFE_INTEGER).nullable(),
+  active: yesNo(),
 });
 export type Job = z.infer<typeof Job>;
-export const job = section('job', 'job', Job);
+export const job = section('job', 'job', Job, { scope: 'everybody' });

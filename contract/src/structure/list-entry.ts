@@ -1,16 +1,5 @@
 import { z } from 'zod';
-import { Code, Text, section } from '../time/section';
-
-/** The lists that the organisation keeps. */
-export const ListName = z.enum([
-  'worker_type',
-  'contract_kind',
-  'pay_kind',
-  'reason',
-  'unit_kind',
-  'job_family',
-]);
-export type ListName = z.infer<typeof ListName>;
+import { ListName, Text, choiceOf, code, json, refToPast, section } from '../time/section';
 
 export const ReasonClass = z.enum([
   'by_employee',
@@ -46,10 +35,12 @@ export const Flags = z.strictObject({
 export type Flags = z.infer<typeof Flags>;
 
 export const ListEntry = z.strictObject({
-  list: ListName,
-  code: Code,
-  label: z.strictObject({ en: Text, de: Text }),
-  flags: Flags,
+  list: choiceOf(ListName),
+  code: code(),
+  label: json(z.strictObject({ en: Text, de: Text })),
+  flags: json(Flags),
+  /** The own field whose choice it is, in the list `own`. */
+  ownFieldId: refToPast('own_field').nullable(),
 });
 export type ListEntry = z.infer<typeof ListEntry>;
-export const listEntry = section('list_entry', 'list_entry', ListEntry);
+export const listEntry = section('list_entry', 'list_entry', ListEntry, { scope: 'everybody' });

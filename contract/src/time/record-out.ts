@@ -1,10 +1,8 @@
 import { z } from 'zod';
-import { type SectionName, sectionNames } from '../sections';
+import { SectionNameSchema } from '../catalogue';
 import { Bound } from './day';
 import { Entry } from './entry';
 import { Kind } from './section';
-
-export const SectionNameSchema = z.enum(sectionNames as [SectionName, ...SectionName[]]);
 
 /** A version as it travels; values are those of its section. */
 export const RowOut = z.object({

@@ -1,9 +1,10 @@
 import { z } from 'zod';
+import { SectionNameSchema } from '../catalogue';
 import { endpoint } from '../endpoint';
 import { Problem, ProblemCodeSchema } from '../problems';
 import { Bound, Day, Moment } from './day';
 import { Edit, Entry } from './entry';
-import { Named, RowOut, SectionNameSchema, SectionRowOut } from './record-out';
+import { Named, RowOut, SectionRowOut } from './record-out';
 import { Id, Kind, Text } from './section';
 
 /** The two clocks of every reading: in effect on a day (today if left out), as recorded by a moment (now). */
@@ -71,7 +72,7 @@ export const recordEndpoints = {
     body: z.strictObject({
       from: Bound,
       until: Bound.default('infinity'),
-      sections: z.partialRecord(SectionNameSchema, z.record(z.string(), z.unknown())),
+      sections: z.record(z.string().max(60), z.record(z.string(), z.unknown())),
       reason: Reason,
       preview: z.boolean().default(false),
       words: Words,

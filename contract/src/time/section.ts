@@ -1,109 +1,139 @@
 import { z } from 'zod';
+import { type FieldMeta, cellOf, metaOf } from './field';
+import type { Kind } from './kind';
 
-/** Kinds of things that the register keeps; each has a table of ids of that name. */
-export const Kind = z.enum([
-  'organisation',
-  'list_entry',
-  'legal_entity',
-  'location',
-  'cost_centre',
-  'unit',
-  'grade',
-  'grade_range',
-  'job',
-  'position',
-  'person',
-  'contact',
-  'employment',
-  'contract',
-  'placement',
-  'pay',
-]);
-export type Kind = z.infer<typeof Kind>;
+export * from './field';
+export * from './kind';
 
-/** Id of a thing, a row or an entry: one sequence numbers them all, so an id never means two things. */
-export const Id = z.int().positive();
-export type Id = z.infer<typeof Id>;
+/** A field that names other things: one, or several. */
+export type Reference = { field: string; kind: Kind; past: boolean; several: boolean };
 
-/** A field that names another thing. The law `reference_missing` asks that it exists on every day of the row. */
-export const refTo = (kind: Kind) => Id.meta({ ref: kind });
+/** Whose a row is: the thing that a field of it names; `thing`: the thing itself. */
+export type Owner = { field: string; kind: Kind };
 
-/** A field that names a thing which need not exist on the days of the row (an employment that this one continues). */
-export const refToPast = (kind: Kind) => Id.meta({ ref: kind, past: true });
+/**
+ * Who sees a row: everybody with the right (it describes no person and belongs to no unit); whose part of the organisation
+ * it is in on its own days; or whose part its owner is in now.
+ */
+export type ScopedBy = 'everybody' | 'own_days' | 'owner_now';
 
-/** Decimal text, never a binary number: up to 13 digits before and 4 after the point; zeros at its end are dropped. */
-export const Decimal = z
-  .string()
-  .regex(/^-?\d{1,13}(\.\d{1,4})?$/, { error: 'decimal_invalid' })
-  .overwrite((text) => (text.includes('.') ? text.replace(/\.?0+$/, '') : text))
-  .meta({ decimal: true });
-
-/** Hours or shares in hundredths: 37.5 h is 3750. */
-export const Hundredths = z.int().min(0).max(1_000_000);
-
-const isZone = (name: string): boolean => {
-  if (!/^[A-Za-z][\w+-]*(\/[\w+-]+)*$/.test(name)) return false;
-  try {
-    return new Intl.DateTimeFormat('en', { timeZone: name }).resolvedOptions().timeZone !== '';
-  } catch {
-    return false;
-  }
+export type Traits = {
+  /** The field that names whose it is. Left out: a section beside the base one is of its thing; a base one is nobody's. */
+  owner?: string;
+  /** As its owner, if left out. */
+  scope?: ScopedBy;
+  /** Several at a time of one owner, each a thing of its own; where it has an owner by a field, unless said otherwise. */
+  several?: boolean;
+  /** Ends with its owner (when an employment ends, its pay does). */
+  endsWithOwner?: boolean;
+  /** Goes on in the employment that continues the one it is of. */
+  continues?: boolean;
+  /** Nobody records it of themselves (law `own_record`). */
+  notByOneself?: boolean;
+  /** Only roles that name it give it. */
+  sensitive?: boolean;
+  /** Left out of the register in memory until somebody asks. */
+  rare?: boolean;
+  /** Not told in the chronicle of whose it is. */
+  untold?: boolean;
 };
-/** A time zone by its name in the IANA database: one that is not in it would leave nobody a "today". */
-export const TimeZone = z.string().max(60).refine(isZone, { error: 'time_zone_unknown' });
-
-export const Text = z.string().trim().min(1).max(200);
-export const Code = z.string().trim().min(1).max(40);
-export const Currency = z.string().regex(/^[A-Z]{3}$/, { error: 'currency_invalid' });
-export const Country = z.string().regex(/^[A-Z]{2}$/, { error: 'country_invalid' });
 
 /**
  * One part of a thing that is kept in versions: its table is `<name>_version`, its columns are the fields in snake case.
  * `base` sections carry the thing's existence: the thing exists on the days its base section has a version.
  */
-export type Section<F extends z.ZodRawShape = z.ZodRawShape> = {
+export type Section = {
   name: string;
   kind: Kind;
   base: boolean;
-  fields: z.ZodObject<F>;
+  /** A whole version. Sections have no defaults: an edit of one field would blank the rest. */
+  fields: z.ZodObject;
+  /** Of a new version: what may be empty may be left out, so that requests from before a field was added still pass. */
+  create: z.ZodType<Record<string, unknown>>;
+  /** Its fields that may be empty, as null. */
+  nulls: Readonly<Record<string, null>>;
+  /** Of a change: only what is named is written. */
+  edit: z.ZodObject;
+  metas: ReadonlyMap<string, FieldMeta>;
+  refs: readonly Reference[];
+  owner: Owner | null;
+  scope: ScopedBy | null;
+  several: boolean;
+  endsWithOwner: boolean;
+  continues: boolean;
+  notByOneself: boolean;
+  sensitive: boolean;
+  rare: boolean;
+  untold: boolean;
+  /** The id of the own section it is, kept in the table that own sections share; null for one of a table of its own. */
+  own: number | null;
 };
 
-export const section = <N extends string, F extends z.ZodRawShape>(
+const referenceIn = (name: string, meta: FieldMeta): Reference[] => {
+  if (meta.is === 'ref') return [{ field: name, kind: meta.kind, past: meta.past === true, several: false }];
+  if (meta.is !== 'list' && meta.is !== 'lists') return [];
+  return [{ field: name, kind: 'list_entry', past: false, several: meta.is === 'lists' }];
+};
+
+const nullsOf = (fields: z.ZodObject): Record<string, null> => {
+  const nulls: Record<string, null> = {};
+  for (const [name, schema] of Object.entries(fields.shape))
+    if (schema instanceof z.ZodNullable) nulls[name] = null;
+  return nulls;
+};
+
+const withNulls = (fields: z.ZodObject, nulls: object): z.ZodType<Record<string, unknown>> => {
+  const fill = (value: unknown): unknown =>
+    typeof value === 'object' && value !== null && !Array.isArray(value) ? { ...nulls, ...value } : value;
+  return z.preprocess(fill, fields) as z.ZodType<Record<string, unknown>>;
+};
+
+const ownerIn = (name: string, kind: Kind, { owner }: Traits, metas: Section['metas']): Owner | null => {
+  if (owner === undefined) return name === kind ? null : { field: 'thing', kind };
+  const meta = metas.get(owner);
+  if (meta?.is !== 'ref') throw new Error(`section ${name}: its owner ${owner} names no other thing`);
+  return { field: owner, kind: meta.kind };
+};
+
+/** Declares a section; what cannot be is said at start. */
+export const section = <const N extends string, F extends z.ZodRawShape>(
   name: N,
   kind: Kind,
   fields: z.ZodObject<F>,
-) => ({ name, kind, base: name === kind, fields }) as const;
-
-const innermost = (schema: z.ZodType): z.ZodType => {
-  if (schema instanceof z.ZodNullable || schema instanceof z.ZodOptional)
-    return innermost(schema.unwrap() as z.ZodType);
-  if (schema instanceof z.ZodDefault) return innermost(schema.unwrap() as z.ZodType);
-  return schema;
+  traits: Traits = {},
+  own: number | null = null,
+): Omit<Section, 'name' | 'fields'> & { name: N; fields: z.ZodObject<F> } => {
+  const metas = new Map<string, FieldMeta>();
+  for (const [fieldName, schema] of Object.entries(fields.shape)) {
+    const meta = metaOf(`${name}.${fieldName}`, schema as z.ZodType);
+    if (schema instanceof z.ZodOptional || schema instanceof z.ZodDefault)
+      throw new Error(`field ${name}.${fieldName} has a default or may be left out: an edit would blank it`);
+    cellOf(meta);
+    metas.set(fieldName, meta);
+  }
+  const nulls = nullsOf(fields);
+  const { scope = null, several = traits.owner !== undefined } = traits;
+  const { endsWithOwner = false, continues = false, notByOneself = false } = traits;
+  const { sensitive = false, rare = false, untold = false } = traits;
+  return {
+    name,
+    kind,
+    base: name === (kind as string) || own !== null,
+    fields,
+    create: withNulls(fields, nulls),
+    nulls,
+    edit: fields.partial(),
+    metas,
+    refs: [...metas].flatMap(([fieldName, meta]) => referenceIn(fieldName, meta)),
+    owner: ownerIn(name, kind, traits, metas),
+    scope,
+    several,
+    endsWithOwner,
+    continues,
+    notByOneself,
+    sensitive,
+    rare,
+    untold,
+    own,
+  };
 };
-
-/** How a field is kept: decimal text as numeric, objects and arrays as JSON, the rest as it is. */
-export const storageOf = (schema: unknown): 'decimal' | 'json' | 'plain' => {
-  const inner = innermost(schema as z.ZodType);
-  if (inner.meta()?.['decimal']) return 'decimal';
-  return inner instanceof z.ZodObject || inner instanceof z.ZodArray || inner instanceof z.ZodRecord
-    ? 'json'
-    : 'plain';
-};
-
-/** What a value of a field is in memory: the id of another thing, a whole number, yes or no, an object, or text. */
-export const cellOf = (schema: unknown): 'reference' | 'number' | 'boolean' | 'json' | 'text' => {
-  const inner = innermost(schema as z.ZodType);
-  if (inner.meta()?.['ref']) return 'reference';
-  if (storageOf(inner) === 'json') return 'json';
-  if (inner instanceof z.ZodNumber) return 'number';
-  return inner instanceof z.ZodBoolean ? 'boolean' : 'text';
-};
-
-export type Reference = { field: string; kind: Kind; past: boolean };
-
-/** The fields of a section that name other things, with the kind each names. */
-export const refsOf = (of: Pick<Section, 'fields'>): Reference[] =>
-  Object.entries(of.fields.shape).flatMap(([field, schema]) => {
-    const meta = innermost(schema as z.ZodType).meta();
-    return meta?.['ref'] ? [{ field, kind: meta['ref'] as Kind, past: meta['past'] === true }] : [];
-  });

@@ -1,11 +1,12 @@
 // What a viewer may see, asked of the register in memory: the same as the queries' scope in SQL, inside a scan. Rights are
 // those of now: a sight is made on what is now recorded, whatever moment is looked at, so things are named by their ids.
-import type { Day, SectionName, Viewer } from '@gremium/contract';
-import { gives, referenceSections } from '@gremium/contract';
+import type { Day, Kind, SectionName, Viewer } from '@gremium/contract';
+import { gives } from '@gremium/contract';
 import type { Facts } from '../measures/facts';
 import type { Part } from '../measures/walk';
 import { dayNumber } from '../time/calendar';
 import { NONE } from '../time/table';
+import { ownerOf } from './owner';
 
 type Reach = { all: boolean; none: boolean; roots: Uint8Array | null; own: boolean };
 
@@ -72,6 +73,34 @@ export class Sight {
     const found = known.get(id) ?? this.isPersonInside(id, section);
     known.set(id, found);
     return found;
+  }
+
+  /** Whether what belongs to a thing may be seen on a day: by where the thing is, along its owners (see owner.ts). */
+  owned(section: SectionName, { kind, id }: { kind: Kind; id: number }, day: number): boolean {
+    const reach = this.reach(section);
+    if (reach.all || reach.none) return reach.all;
+    if (kind === 'unit') return this.unit(id, day, section);
+    if (kind === 'position') return this.position(id, day, section);
+    if (kind === 'employment') return this.employment(id, day, section);
+    const { columns } = this.facts;
+    if (kind === 'person' && columns.catalogue.scope(section) === 'owner_now')
+      return this.person(id, section);
+    if (kind === 'person')
+      return (
+        (reach.own && id === this.viewer.personId) ||
+        columns
+          .referrers('employment', 'personId', id)
+          .some((row) => this.employment(row.thing, day, section))
+      );
+    const base = columns.table(kind as SectionName);
+    const slot = base.slotOn(base.things.find(id), day);
+    if (slot < 0) return false;
+    const row = base.row(slot);
+    if (kind === 'placement') {
+      const { positionId, employmentId } = row.values as { positionId: number; employmentId: number };
+      return this.position(positionId, day, section) || this.isOwn(employmentId, section);
+    }
+    return this.owned(section, ownerOf(columns.catalogue, row), day);
   }
 
   /** The part of the organisation whose people the viewer may count: where all of the sections are given. */
@@ -172,7 +201,7 @@ export class Sight {
     const known = this.reaches.get(section);
     if (known) return known;
     const grants = this.viewer.grants.filter((grant) => gives(grant, section, 'view'));
-    const isReference = (referenceSections as readonly string[]).includes(section);
+    const isReference = this.facts.columns.catalogue.isReference(section);
     const roots = grants.flatMap(({ scope }) => (scope.type === 'branch' ? [scope.unitId] : []));
     const units = this.facts.columns.thingsOf('unit');
     const made: Reach = {

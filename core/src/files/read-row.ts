@@ -1,5 +1,5 @@
 import type { Day, Fault, ImportField, Pay, Person } from '@gremium/contract';
-import { CLEAR, Decimal, importFields } from '@gremium/contract';
+import { CLEAR, Decimal, MOST_HOURS, importFields } from '@gremium/contract';
 import { fold } from '../people/names';
 import { problem } from '../time/problem';
 import type { Choice, LookUps } from './look-ups';
@@ -109,7 +109,7 @@ const amount = (text: string, decimal: ',' | '.' | null): CellReading<string> =>
 const readOne = (field: ImportField, text: string, habits: Habits): CellReading<unknown> => {
   if (importFields[field].reading === 'day') return readDay(text, habits.orders.get(field) ?? 'day_first');
   const decimal = habits.decimals.get(field) ?? null;
-  if (field === 'hours') return hundredths(text, 168, decimal);
+  if (field === 'hours') return hundredths(text, MOST_HOURS, decimal);
   if (field === 'fte') return hundredths(text, 1.5, decimal);
   if (field === 'pay') return amount(text, decimal);
   if (field === 'gender') return readWord(text, GENDERS);

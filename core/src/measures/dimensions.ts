@@ -12,7 +12,7 @@ export type OfPosition = (typeof ofPosition)[number];
 export const isOfPosition = (name: DimensionName): name is OfPosition =>
   (ofPosition as readonly string[]).includes(name);
 
-const kinds: Record<Exclude<DimensionName, 'whole' | 'country'>, Kind> = {
+const kinds = {
   unit: 'unit',
   division: 'unit',
   location: 'location',
@@ -20,7 +20,7 @@ const kinds: Record<Exclude<DimensionName, 'whole' | 'country'>, Kind> = {
   job: 'job',
   legalEntity: 'legal_entity',
   workerType: 'list_entry',
-};
+} as const satisfies Record<Exclude<DimensionName, 'whole' | 'country'>, Kind>;
 
 /** Values of a dimension as small numbers: 0 is none (or the whole), 1 + n the dense index or code n. */
 export type Coded = { size: number; keyOf: (code: number) => Key; codeOf: (key: Key) => number };

@@ -28,7 +28,10 @@ export type What =
   | 'fixed_end'
   | 'probation_end'
   | 'named'
-  | 'data';
+  | 'data'
+  | 'recorded'
+  | 'changed'
+  | 'ended';
 
 const TERMS = ['contract', 'pay', 'placement'] as const;
 
@@ -41,13 +44,14 @@ export const chronicle = (register: Register, personId: number): Happening[] => 
     ...employmentsOf(register, personId),
     ...changes(register, 'person_name', personId, 'named'),
     ...changes(register, 'person', personId, 'data'),
+    ...others(register, personId),
   ];
   return happenings
     .filter(({ day }) => day !== '-infinity' && day !== 'infinity')
     .sort((a, b) => (a.day === b.day ? weight(a) - weight(b) : a.day < b.day ? 1 : -1));
 };
 
-const ENDS: What[] = ['left', 'placement_ended', 'pay_ended'];
+const ENDS: What[] = ['left', 'placement_ended', 'pay_ended', 'ended'];
 const WEIGHTS: What[] = ['left', 'joined', 'continued', 'moved', 'placed', 'placement_ended', 'share', 'pay'];
 const weight = ({ what }: Happening): number => (WEIGHTS.indexOf(what) + WEIGHTS.length) % WEIGHTS.length;
 
@@ -129,3 +133,43 @@ const changes = (register: Register, section: SectionName, thing: number, what: 
   const rows = [...register.rows(section, thing)].sort(byFrom) as unknown as Row[];
   return rows.slice(1).map((row, i) => happening(row.from, what, row, rows[i]));
 };
+
+// Whatever else is kept of a person or of their employments, each row with its beginning, changes and end.
+const others = (register: Register, personId: number): Happening[] => {
+  const { catalogue } = register;
+  const told = (section: SectionName) => !OF_ITS_OWN.includes(section) && !catalogue.section(section).untold;
+  const owners = [
+    { kind: 'person', ids: [personId] },
+    { kind: 'employment', ids: spellsOf(register, personId).map(({ id }) => id) },
+  ] as const;
+  const belonging = owners.flatMap(({ kind, ids }) =>
+    catalogue
+      .belongingTo(kind)
+      .filter(told)
+      .flatMap((section) => {
+        const field = catalogue.section(section).owner?.field as never;
+        return ids.flatMap((id) => register.referrers(section, field, id) as unknown as Row[]);
+      }),
+  );
+  const beside = catalogue
+    .of('person')
+    .filter(told)
+    .flatMap((section) => [...register.rows(section, personId)] as unknown as Row[]);
+  const things = new Map<string, Row[]>();
+  for (const row of [...belonging, ...beside]) {
+    const key = `${row.section} ${row.thing}`;
+    things.set(key, [...(things.get(key) ?? []), row]);
+  }
+  return [...things.values()].flatMap((rows) => {
+    const own = rows.sort(byFrom);
+    const last = own.at(-1) as Row;
+    const ended = last.until === 'infinity' ? [] : [happening(addDays(last.until, -1), 'ended', last)];
+    return [
+      ...own.map((row, i) => happening(row.from, i === 0 ? 'recorded' : 'changed', row, own[i - 1])),
+      ...ended,
+    ];
+  });
+};
+
+// Told in words of their own.
+const OF_ITS_OWN: readonly SectionName[] = [...TERMS, 'person', 'person_name', 'employment'];

@@ -1,5 +1,6 @@
 // What a change says that may be meant but seldom is: asked on every way in (slip, section, file, API) of what is new in it.
 import type { Bound, Change, Day, Problem, Row, SectionName, Values } from '@gremium/contract';
+import { MOST_HOURS } from '@gremium/contract';
 import { distance } from 'fastest-levenshtein';
 import { ZERO, exceeds, fraction, times } from '../structure/fraction';
 import { BEGINNING, addDays, completedYears, isOn, later, overlaps } from '../time/calendar';
@@ -175,10 +176,10 @@ const unlikely = (values: Values<'pay'>, fullTime: number): Problem[] => {
   return isLikely ? [] : [problem('pay_unlikely', { amount, currency, basis }, 'amount')];
 };
 
-const MOST_HOURS = 16_800;
-
 const hoursSense = ({ values: { hours } }: Row<'placement'>): Problem[] =>
-  hours > 0 && hours <= MOST_HOURS ? [] : [problem('share_range', { least: '0', most: '168' }, 'hours')];
+  hours > 0 && hours <= MOST_HOURS * 100
+    ? []
+    : [problem('share_range', { least: '0', most: String(MOST_HOURS) }, 'hours')];
 
 // Against the first day of work: younger than 14 or older than 90.
 const birthSense = (
@@ -218,20 +219,18 @@ const twinsOf = (register: Register, fresh: readonly Row[], look: (...of: Looked
 const isNew = (register: Register, { thing: person }: Row): boolean =>
   register.rows('person', person).length === 1;
 
-const othersWith = (register: Register, { values }: Row<'contact'>): number[] => {
-  const email = values.value.trim().toLowerCase();
-  return [...register.all('contact')].flatMap(({ values: other }) =>
-    other.kind === 'email' && other.personId !== values.personId && other.value.trim().toLowerCase() === email
-      ? other.personId
-      : [],
-  );
-};
+const othersWith = (register: Register, { values }: Row<'contact'>): number[] =>
+  register
+    .valued('contact', 'value', values.value)
+    .flatMap(({ values: other }) =>
+      other.kind === 'email' && other.personId !== values.personId ? other.personId : [],
+    );
 
 const bornAlike = (register: Register, { thing: person, values }: Row<'person'>): number | undefined => {
   const name = nameKey(register, person);
-  if (name === '') return undefined;
-  for (const other of register.all('person'))
-    if (other.thing !== person && other.values.birthDate === values.birthDate)
+  if (name === '' || values.birthDate === null) return undefined;
+  for (const other of register.valued('person', 'birthDate', values.birthDate))
+    if (other.thing !== person)
       if (distance(nameKey(register, other.thing), name) <= Math.max(1, Math.floor(name.length / 8)))
         return other.thing;
   return undefined;

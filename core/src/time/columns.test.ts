@@ -1,13 +1,13 @@
 // Columns answer as rows do, after every change of generated histories, and after a change was taken out again.
 import { describe, expect, test } from '@jest/globals';
-import { type SectionName, sectionNames } from '@gremium/contract';
+import { type SectionName, presetNames } from '@gremium/contract';
 import { randomHistory } from '../../../demo/random-history';
 import { Columns } from './columns';
 import { type Register, RowRegister } from './register';
 import { canonicalJson } from './table';
 
 const written = (register: Register): string[] =>
-  sectionNames
+  presetNames
     .flatMap((section) =>
       [...register.all(section)].map(({ values, ...row }) => JSON.stringify(row) + canonicalJson(values)),
     )

@@ -1,9 +1,17 @@
 // The whole register as columns: the same questions as of rows (`Register`), and scans for figures and lists.
-import type { Bound, Change, Kind, Row, SectionName, Values } from '@gremium/contract';
-import { Kind as Kinds, sectionNames, sections } from '@gremium/contract';
+import type { Bound, Catalogue, Change, Kind, Row, Section, SectionName, Values } from '@gremium/contract';
+import { preset } from '@gremium/contract';
 import { ALWAYS, type Period, dayNumber } from './calendar';
+import { lookedText } from './knowledge';
 import type { Register } from './register';
 import { NONE, Table, Things } from './table';
+
+/** A rare section was asked for that is not loaded: whoever asks loads it, and asks again. */
+export class NotLoaded extends Error {
+  constructor(readonly section: SectionName) {
+    super(`${section} is not loaded`);
+  }
+}
 
 /** Told after each change that was folded in, so that what is worked out of the columns can follow. */
 export type Follower = (change: Change) => void;
@@ -13,21 +21,56 @@ export type Follower = (change: Change) => void;
  * asked for, anew each time: compare them by id. Versions of a thing come in the order of their days. Throws where a change does not fit what is believed.
  */
 export class Columns implements Register {
-  private readonly kinds = new Map<Kind, Things>(Kinds.options.map((kind) => [kind, new Things()]));
-  private readonly tables = new Map<SectionName, Table>(
-    sectionNames.map((name) => [
-      name,
-      new Table(name, this.thingsOf(sections[name].kind), (kind) => this.thingsOf(kind)),
-    ]),
-  );
+  private readonly kinds = new Map<Kind, Things>();
+  private readonly tables = new Map<SectionName, Table>();
   private readonly followers: Follower[] = [];
 
-  thingsOf(kind: Kind): Things {
-    return this.kinds.get(kind) as Things;
+  /** `catalogue`: the sections it is made of; rare ones are there once they are loaded (`keep`). */
+  constructor(private known: Catalogue = preset) {
+    for (const section of known.sections) if (!section.rare) this.begin(section);
   }
 
+  get catalogue(): Catalogue {
+    return this.known;
+  }
+
+  thingsOf(kind: Kind): Things {
+    const things = this.kinds.get(kind) ?? new Things();
+    this.kinds.set(kind, things);
+    return things;
+  }
+
+  /** The versions of a section. Throws `NotLoaded` for a rare one that is not here. */
   table(section: SectionName): Table {
-    return this.tables.get(section) as Table;
+    const table = this.tables.get(section);
+    if (!table) throw new NotLoaded(section);
+    return table;
+  }
+
+  has(section: SectionName): boolean {
+    return this.tables.has(section);
+  }
+
+  /** Takes over the versions of a section, in place of those there were. */
+  keep(section: SectionName, table: Table): void {
+    this.tables.set(section, table);
+  }
+
+  /** Lets go of a rare section until somebody asks again. */
+  close(section: SectionName): void {
+    if (this.known.section(section).rare) this.tables.delete(section);
+  }
+
+  /** Goes on with another catalogue: rare sections are let go of, as their fields may be others now. */
+  renew(catalogue: Catalogue): void {
+    for (const { name, rare } of this.known.sections) if (rare) this.tables.delete(name as SectionName);
+    this.known = catalogue;
+    for (const section of catalogue.sections)
+      if (!section.rare && !this.has(section.name as SectionName)) this.begin(section);
+  }
+
+  private begin(section: Section): void {
+    this.keep(section.name as SectionName, new Table(section, (kind) => this.thingsOf(kind)));
   }
 
   follow(follower: Follower): void {
@@ -88,21 +131,30 @@ export class Columns implements Register {
     return [...found].map((dense) => (things as Things).ids[dense] as number);
   }
 
+  valued<S extends SectionName>(section: S, field: keyof Values<S> & string, text: string): Row<S>[] {
+    const wanted = lookedText(text);
+    return [...this.all(section)].filter(
+      ({ values }) => lookedText((values as Record<string, unknown>)[field]) === wanted,
+    );
+  }
+
   /** Whether all that a change supersedes is believed here. */
   fits({ superseded }: Change): boolean {
-    return superseded.every((row) => this.table(row.section).slotOf(row) >= 0);
+    return superseded.every((row) => !this.has(row.section) || this.table(row.section).slotOf(row) >= 0);
   }
 
   apply(change: Change): void {
+    // rare sections are loaded whole when they are asked for
     for (const row of change.superseded) {
-      const table = this.table(row.section);
+      const table = this.tables.get(row.section);
+      if (!table) continue;
       const slot = table.slotOf(row);
       if (slot < 0) throw new Error(`row ${row.id} of ${row.section} ${row.thing} is not believed`);
       table.drop(slot);
     }
     for (const row of change.recorded) {
-      const table = this.table(row.section);
-      table.add(table.encoded(row));
+      const table = this.tables.get(row.section);
+      table?.add(table.encoded(row));
     }
     for (const follow of this.followers) follow(change);
   }

@@ -1,4 +1,4 @@
-import type { Bound, Change, Problem, Row, SectionName, Values } from '@gremium/contract';
+import type { Bound, Change, NewValues, Problem, Row, SectionName, Values } from '@gremium/contract';
 import { type Fields, type Revision, type Version, begin, endOn, setFrom } from './timeline';
 import { OPEN, type Period, isBefore } from './calendar';
 import type { Register } from './register';
@@ -26,15 +26,17 @@ export class Draft {
   }
 
   /** Makes a thing by the first version of its section; returns its id. */
-  create<S extends SectionName>(section: S, from: Bound, values: Values<S>, until: Bound = OPEN): number {
+  create<S extends SectionName>(section: S, from: Bound, values: NewValues<S>, until: Bound = OPEN): number {
     const thing = this.newId();
     this.begin(section, thing, { from, until }, values);
     return thing;
   }
 
-  begin<S extends SectionName>(section: S, thing: number, period: Period, values: Values<S>): void {
+  /** What may be empty may be left out of the values. */
+  begin<S extends SectionName>(section: S, thing: number, period: Period, values: NewValues<S>): void {
     const rows = this.register.rows(section, thing);
-    this.revise(section, thing, begin(rows as unknown as Version[], { ...period, values: values as Fields }));
+    const whole = { ...this.register.catalogue.section(section).nulls, ...values } as Fields;
+    this.revise(section, thing, begin(rows as unknown as Version[], { ...period, values: whole }));
   }
 
   set<S extends SectionName>(

@@ -1,6 +1,7 @@
-import type { Bound, Change, Row, SectionName, Values } from '@gremium/contract';
-import { sectionNames, sectionRefs } from '@gremium/contract';
+import type { Bound, Catalogue, Change, Row, SectionName, Values } from '@gremium/contract';
+import { preset } from '@gremium/contract';
 import { ALWAYS, type Period, overlaps } from './calendar';
+import { type RegisterKey, type Knowledge, lookedText } from './knowledge';
 import { asOf } from './timeline';
 
 type AnyRow = Row<SectionName>;
@@ -10,6 +11,8 @@ type AnyRow = Row<SectionName>;
  * `apply` folds a change into it and `revert` takes it out again; everything else only reads.
  */
 export interface Register {
+  /** The sections it is made of. */
+  readonly catalogue: Catalogue;
   /** Versions of one section of one thing, in no order. */
   rows<S extends SectionName>(section: S, thing: number): readonly Row<S>[];
   /** The values in effect on a day. */
@@ -29,13 +32,15 @@ export interface Register {
   ): Row<S>[];
   /** Things that a field of some row of the section names. */
   named<S extends SectionName>(section: S, field: keyof Values<S> & string): number[];
+  /** Rows of a section with a text in a field that is looked for by its text; capitals aside. */
+  valued<S extends SectionName>(section: S, field: keyof Values<S> & string, text: string): Row<S>[];
   apply(change: Change): void;
   revert(change: Change): void;
 }
 
 // Rows that refer to one thing: mostly one alone, or two, for which a set takes four times the room of a list.
 type Referring = AnyRow | AnyRow[] | Set<AnyRow>;
-type Naming = { field: string; index: Map<number, Referring> };
+type Naming = { field: string; several: boolean; index: Map<number, Referring> };
 const MOST_LISTED = 16;
 
 const isSeveral = (found: Referring): found is AnyRow[] | Set<AnyRow> =>
@@ -48,40 +53,50 @@ const rowsOf = (found: Referring | undefined): Iterable<AnyRow> =>
 
 /** All rows of a register, section by section. */
 export const everyRow = function* (register: Register): Generator<AnyRow> {
-  for (const section of sectionNames) yield* register.all(section);
+  for (const section of register.catalogue.names) yield* register.all(section);
 };
 
-/** A register of rows as objects: for what a decision needs, a record page, a history in the making. */
-export class RowRegister implements Register {
-  private readonly bySection = new Map<SectionName, Map<number, AnyRow[]>>(
-    sectionNames.map((name) => [name, new Map()]),
-  );
-  // of each section, its fields that name things, each with thing → rows that name it
-  private readonly referring = new Map<SectionName, Naming[]>(
-    sectionNames.map((name) => [
-      name,
-      sectionRefs(name).map(({ field }) => ({ field, index: new Map<number, Referring>() })),
-    ]),
-  );
+const targetsOf = (values: Record<string, unknown>, { field, several }: Naming): readonly number[] => {
+  const value = values[field];
+  if (value === null || value === undefined) return NOBODY;
+  return several ? (value as number[]) : [value as number];
+};
+const NOBODY: readonly number[] = [];
 
-  constructor(rows: Iterable<AnyRow> = []) {
+/** A register of rows as objects: for what a decision needs, a record page, a history in the making. Empty means none. */
+export class RowRegister implements Register {
+  private readonly bySection = new Map<SectionName, Map<number, AnyRow[]>>();
+  // of each section, its fields that name things, each with thing → rows that name it
+  private readonly referring = new Map<SectionName, Naming[]>();
+
+  constructor(
+    rows: Iterable<AnyRow> = [],
+    readonly catalogue: Catalogue = preset,
+  ) {
     for (const row of rows) this.add(row);
   }
 
+  /** Told what is asked before it is answered: an open register says there what it does not know. */
+  protected look(_key: RegisterKey): void {}
+
   rows<S extends SectionName>(section: S, thing: number): readonly Row<S>[] {
-    return (this.bySection.get(section)?.get(thing) ?? []) as unknown as readonly Row<S>[];
+    this.look({ section, field: 'thing', of: thing });
+    return this.of(section, thing);
   }
 
   at<S extends SectionName>(section: S, thing: number, on: Bound): Values<S> | undefined {
-    return asOf(this.rows(section, thing), on)?.values;
+    this.look({ section, field: 'thing', of: thing, after: on });
+    return asOf(this.of(section, thing), on)?.values;
   }
 
   things(section: SectionName): Iterable<number> {
+    this.look({ section, field: '*', of: null });
     return this.bySection.get(section)?.keys() ?? [];
   }
 
   *all<S extends SectionName>(section: S): Generator<Row<S>> {
-    for (const rows of this.bySection.get(section)?.values() ?? []) yield* rows as unknown as Row<S>[];
+    this.look({ section, field: '*', of: null });
+    yield* this.loaded(section);
   }
 
   *allOn<S extends SectionName>(section: S, on: Bound): Generator<Row<S>> {
@@ -94,14 +109,21 @@ export class RowRegister implements Register {
     thing: number,
     within: Period = ALWAYS,
   ): Row<S>[] {
-    const rows = this.naming(section, field)?.get(thing);
-    const found: AnyRow[] = [];
-    for (const row of rowsOf(rows)) if (overlaps(row, within)) found.push(row);
-    return found as unknown as Row<S>[];
+    this.look({ section, field, of: thing, after: within.from });
+    return this.here(section, field, thing).filter((row) => overlaps(row, within));
   }
 
   named<S extends SectionName>(section: S, field: keyof Values<S> & string): number[] {
+    this.look({ section, field, of: null });
     return [...(this.naming(section, field)?.keys() ?? [])];
+  }
+
+  valued<S extends SectionName>(section: S, field: keyof Values<S> & string, text: string): Row<S>[] {
+    const wanted = lookedText(text);
+    this.look({ section, field, of: wanted });
+    return [...this.loaded(section)].filter(
+      ({ values }) => lookedText((values as Record<string, unknown>)[field]) === wanted,
+    );
   }
 
   apply({ recorded, superseded }: Change): void {
@@ -113,21 +135,40 @@ export class RowRegister implements Register {
     this.apply({ recorded: superseded, superseded: recorded });
   }
 
+  /** All rows of a section that are here. */
+  *loaded<S extends SectionName>(section: S): Generator<Row<S>> {
+    for (const rows of this.bySection.get(section)?.values() ?? []) yield* rows as unknown as Row<S>[];
+  }
+
+  /** Rows that are here of which a field names the thing. */
+  here<S extends SectionName>(section: S, field: keyof Values<S> & string, thing: number): Row<S>[] {
+    return [...rowsOf(this.naming(section, field)?.get(thing))] as unknown as Row<S>[];
+  }
+
+  /** All rows that are here. */
+  *everything(): Generator<AnyRow> {
+    for (const section of this.bySection.keys()) yield* this.loaded(section);
+  }
+
+  private of<S extends SectionName>(section: S, thing: number): readonly Row<S>[] {
+    return (this.bySection.get(section)?.get(thing) ?? NO_ROWS) as unknown as readonly Row<S>[];
+  }
+
   private add(row: AnyRow): void {
-    const things = this.bySection.get(row.section) as Map<number, AnyRow[]>;
+    const things = this.thingsOf(row.section);
     const rows = things.get(row.thing);
     if (rows) rows.push(row);
     else things.set(row.thing, [row]);
     const values = row.values as Record<string, unknown>;
-    for (const { field, index } of this.referring.get(row.section) as Naming[]) {
-      const target = values[field] as number | null;
-      if (target === null) continue;
-      const found = index.get(target);
-      if (!found) index.set(target, row);
-      else if (!isSeveral(found)) index.set(target, [found, row]);
-      else if (found instanceof Set) found.add(row);
-      else if (found.push(row) > MOST_LISTED) index.set(target, new Set(found));
-    }
+    for (const naming of this.namings(row.section))
+      for (const target of targetsOf(values, naming)) {
+        const { index } = naming;
+        const found = index.get(target);
+        if (!found) index.set(target, row);
+        else if (!isSeveral(found)) index.set(target, [found, row]);
+        else if (found instanceof Set) found.add(row);
+        else if (found.push(row) > MOST_LISTED) index.set(target, new Set(found));
+      }
   }
 
   private drop(row: AnyRow): void {
@@ -137,19 +178,81 @@ export class RowRegister implements Register {
     const [gone] = rows.splice(at, 1) as [AnyRow];
     if (rows.length === 0) this.bySection.get(row.section)?.delete(row.thing);
     const values = gone.values as Record<string, unknown>;
-    for (const { field, index } of this.referring.get(gone.section) as Naming[]) {
-      const target = values[field] as number | null;
-      const found = target === null ? undefined : index.get(target);
-      if (!found) continue;
-      if (!isSeveral(found)) index.delete(target as number);
-      else if (found instanceof Set) found.delete(gone);
-      else found.splice(found.indexOf(gone), 1);
-      if (isSeveral(found) && (found instanceof Set ? found.size : found.length) === 0)
-        index.delete(target as number);
-    }
+    for (const naming of this.namings(gone.section))
+      for (const target of targetsOf(values, naming)) forget(naming.index, target, gone);
+  }
+
+  private thingsOf(section: SectionName): Map<number, AnyRow[]> {
+    const known = this.bySection.get(section);
+    if (known) return known;
+    const made = new Map<number, AnyRow[]>();
+    this.bySection.set(section, made);
+    return made;
+  }
+
+  private namings(section: SectionName): Naming[] {
+    const known = this.referring.get(section);
+    if (known) return known;
+    const made = this.catalogue
+      .refs(section)
+      .map(({ field, several }) => ({ field, several, index: new Map<number, Referring>() }));
+    this.referring.set(section, made);
+    return made;
   }
 
   private naming(section: SectionName, field: string): Map<number, Referring> | undefined {
     return this.referring.get(section)?.find((naming) => naming.field === field)?.index;
+  }
+}
+
+const forget = (index: Map<number, Referring>, target: number, row: AnyRow): void => {
+  const found = index.get(target);
+  if (!found) return;
+  if (!isSeveral(found)) index.delete(target);
+  else if (found instanceof Set) found.delete(row);
+  else found.splice(found.indexOf(row), 1);
+  if (isSeveral(found) && (found instanceof Set ? found.size : found.length) === 0) index.delete(target);
+};
+
+/**
+ * A part of the register that says what it was not told: asked for what was not loaded it throws `Miss`. What was applied
+ * to it can be taken back at once, so that whoever was interrupted leaves nothing behind.
+ */
+export class OpenRegister extends RowRegister {
+  private log: Change[] = [];
+
+  constructor(
+    catalogue: Catalogue,
+    readonly knowledge: Knowledge,
+    rows: Iterable<AnyRow> = [],
+  ) {
+    super(rows, catalogue);
+  }
+
+  /** The same rows and the same knowledge, beside it. */
+  copy(): OpenRegister {
+    return new OpenRegister(this.catalogue, this.knowledge, this.everything());
+  }
+
+  override apply(change: Change): void {
+    super.apply(change);
+    this.log.push(change);
+  }
+
+  /** Rows that were loaded. */
+  take(rows: Row[]): void {
+    super.apply({ recorded: rows, superseded: [] });
+  }
+
+  /** Takes back all that was applied. */
+  rollBack(): void {
+    for (const { recorded, superseded } of this.log.reverse())
+      super.apply({ recorded: superseded, superseded: recorded });
+    this.log = [];
+  }
+
+  protected override look(key: RegisterKey): void {
+    // not there yet while the rows of the constructor are added
+    this.knowledge?.look(key);
   }
 }

@@ -1,7 +1,7 @@
 // The versions of one section as columns: what the register in memory is made of. Ids of things are replaced by dense
 // indices, texts by codes, days by numbers, so that a scan over half a million rows takes milliseconds.
-import type { Kind, Row, SectionName, Values } from '@gremium/contract';
-import { cellOf, sectionOf, sectionRefs } from '@gremium/contract';
+import type { Kind, Row, Section, SectionName, Values } from '@gremium/contract';
+import { cellOf } from '@gremium/contract';
 import { derivedTexts } from '../people/names';
 import { dayNumber, boundOf } from './calendar';
 
@@ -132,22 +132,6 @@ export type Incoming = {
   extras: string[];
 };
 
-// References that are followed backwards; any other is found by a scan.
-const followed = new Set([
-  'placement.employmentId',
-  'placement.positionId',
-  'placement.forPlacementId',
-  'employment.personId',
-  'employment.continuesId',
-  'contract.employmentId',
-  'pay.employmentId',
-  'contact.personId',
-  'unit.parentId',
-  'unit.headPositionId',
-  'position.unitId',
-  'position.reportsToId',
-]);
-
 /** One section's versions. A slot whose row is no longer believed has an empty period, so no scan meets it. */
 export class Table {
   size = 0;
@@ -165,22 +149,29 @@ export class Table {
   private readonly places: Map<string, Field>;
   private readonly parsed = new Map<string, unknown>();
 
+  readonly section: SectionName;
+  readonly things: Things;
+
   constructor(
-    readonly section: SectionName,
-    readonly things: Things,
+    readonly declared: Section,
     thingsOf: (kind: Kind) => Things,
   ) {
-    const refs = new Map(sectionRefs(section).map(({ field, kind }) => [field, kind]));
-    this.fields = Object.entries(sectionOf(section).fields.shape).map(([name, schema]) => ({
-      name,
-      cell: cellOf(schema),
-      data: new Int32Array(0),
-      words: new Words(),
-      things: refs.has(name) ? thingsOf(refs.get(name) as Kind) : null,
-      chain: followed.has(`${section}.${name}`) ? new Chain() : null,
-    }));
+    this.section = declared.name as SectionName;
+    this.things = thingsOf(declared.kind);
+    const refs = new Map(declared.refs.map(({ field, kind, several }) => [field, several ? null : kind]));
+    this.fields = [...declared.metas].map(([name, meta]) => {
+      const kind = refs.get(name) ?? null;
+      return {
+        name,
+        cell: cellOf(meta),
+        data: new Int32Array(0),
+        words: new Words(),
+        things: kind === null ? null : thingsOf(kind),
+        chain: meta.followed ? new Chain() : null,
+      };
+    });
     this.places = new Map(this.fields.map((field) => [field.name, field]));
-    this.extras = Object.keys(derivedTexts[section]?.(null) ?? {}).map(() => []);
+    this.extras = Object.keys(derivedTexts[this.section]?.(null) ?? {}).map(() => []);
   }
 
   field(name: string): Field {

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Row, SectionName } from '@gremium/contract';
-import { sectionNames } from '@gremium/contract';
+import { presetNames } from '@gremium/contract';
 import { type World, randomHistory } from '../../../demo/random-history';
 import { laws } from '../laws';
 import { hire } from '../movements/hire';
@@ -13,7 +13,7 @@ import { planFromHistory, putBack, undoneEntries } from './undo-plan';
 
 const contents = (register: Register): Map<number, string> =>
   new Map(
-    sectionNames.flatMap((section) =>
+    presetNames.flatMap((section) =>
       [...register.all(section)].map((row: Row): [number, string] => {
         const { lineage, thing, from, until, values } = row;
         return [lineage, JSON.stringify({ section, thing, from, until, values })];
@@ -39,7 +39,7 @@ const replay = ({ history }: World): Register => {
 };
 
 const everything = (register: Register) => {
-  const recorded = sectionNames.flatMap((section) => [...register.all(section as SectionName)] as Row[]);
+  const recorded = presetNames.flatMap((section) => [...register.all(section as SectionName)] as Row[]);
   return { recorded, superseded: [] };
 };
 

@@ -1,10 +1,12 @@
 // Undo by its definition (docs/model.md, "Entries, journal, undo"). The plan asks its caller for what it needs (entries,
 // parts of the register) by yielding, so that the same code runs over a whole history in tests and over SQL in the server.
-import type { Change, Problem, Row } from '@gremium/contract';
-import { sectionRefs, sections } from '@gremium/contract';
+import type { Catalogue, Change, Problem, Row } from '@gremium/contract';
+import { preset } from '@gremium/contract';
 import { laws } from '../laws';
-import { type Period, overlaps, uncovered } from './calendar';
+import { type Period, overlaps } from './calendar';
 import type { NewId } from './draft';
+import { madePossible } from './existence';
+import { Miss, type RegisterKey } from './knowledge';
 import type { Offence } from './offence';
 import { isError, problem } from './problem';
 import type { Register } from './register';
@@ -22,6 +24,8 @@ export type UndoAsk =
   | { ask: 'dependents'; lineages: number[]; things: number[] }
   /** A register, without the change, that holds the neighbourhood of what it touches. */
   | { ask: 'register'; change: Change }
+  /** What a register that was handed out was asked for and does not know: the answer is nothing, it knows it then. */
+  | { ask: 'missed'; key: RegisterKey }
   /** The entry that first recorded each row's lineage, and the one that recorded the row itself. */
   | { ask: 'owners'; rows: Row[] };
 
@@ -36,20 +40,31 @@ export type UndoPlan = {
 type Asking<T> = Generator<UndoAsk, T, unknown>;
 
 /** The least set of entries to be undone with `target`, and the change that undoes them. */
-export function* undoPlan(target: number, newId: NewId, entry: number): Asking<UndoPlan> {
+export function* undoPlan(
+  target: number,
+  newId: NewId,
+  entry: number,
+  catalogue: Catalogue = preset,
+): Asking<UndoPlan> {
   const known: Known = new Map();
   const [first] = yield* entriesOf([target], known);
   if (!first) return refused([], problem('entry_unknown'));
   const members = new Map([[first.id, first]]);
   for (let fresh = [first]; ;) {
-    yield* addDependents(members, fresh, known);
+    yield* addDependents(members, fresh, { known, catalogue });
     if (members.size > MOST_ENTRIES) return refused([], problem('undo_too_long', { most: MOST_ENTRIES }));
     const change = yield* reversal(members, entry);
     if (!change) return refused(latestFirst(members), problem('undo_refused'));
     const register = (yield { ask: 'register', change }) as Register;
-    register.apply(change);
-    const offences = laws(register, change).filter((offence) => isError(offence.problem));
-    register.revert(change);
+    const judged = () => {
+      register.apply(change);
+      try {
+        return laws(register, change).filter((offence) => isError(offence.problem));
+      } finally {
+        register.revert(change);
+      }
+    };
+    const offences = yield* knowing(judged);
     if (offences.length === 0)
       return { entries: latestFirst(members), change: withIds(change, newId), problems: [] };
     const owners = (yield* guilty(offences, first)).filter(({ id }) => !members.has(id));
@@ -77,6 +92,18 @@ const refused = (entries: PastEntry[], ...problems: Problem[]): UndoPlan => ({
 const latestFirst = (members: ReadonlyMap<number, PastEntry>): PastEntry[] =>
   [...members.values()].sort((a, b) => b.number - a.number);
 
+// A step over an open register: what it does not know is asked for, and the step is made again.
+function* knowing<T>(step: () => T): Asking<T> {
+  for (;;) {
+    try {
+      return step();
+    } catch (error) {
+      if (!(error instanceof Miss)) throw error;
+      yield { ask: 'missed', key: error.key };
+    }
+  }
+}
+
 type Known = Map<number, PastEntry>;
 
 // Each entry is asked for once.
@@ -95,17 +122,17 @@ const AT_ONCE = 100;
 function* addDependents(
   members: Map<number, PastEntry>,
   begun: readonly PastEntry[],
-  known: Known,
+  { known, catalogue }: { known: Known; catalogue: Catalogue },
 ): Asking<void> {
   for (let fresh = begun; fresh.length > 0;) {
-    const ground = groundOf(fresh);
+    const ground = groundOf(fresh, catalogue);
     const lineages = [...ground.lineages.keys()];
     const ids = (yield { ask: 'dependents', lineages, things: [...ground.things.keys()] }) as number[];
     const open = ids.filter((id) => !members.has(id));
     const added: PastEntry[] = [];
     for (let i = 0; i < open.length; i += AT_ONCE) {
       for (const later of yield* entriesOf(open.slice(i, i + AT_ONCE), known)) {
-        if (!dependsOn(later, ground)) continue;
+        if (!dependsOn(later, ground, catalogue)) continue;
         members.set(later.id, later);
         added.push(later);
       }
@@ -118,13 +145,13 @@ function* addDependents(
 /** What members made: by lineage and by thing (with the days of its existence), each with the number of the entry. */
 type Ground = { lineages: Map<number, number>; things: Map<number, { number: number; period: Period }[]> };
 
-const groundOf = (members: readonly PastEntry[]): Ground => {
+const groundOf = (members: readonly PastEntry[], catalogue: Catalogue): Ground => {
   const ground: Ground = { lineages: new Map(), things: new Map() };
   for (const member of members) {
     const { number } = member;
     for (const { lineage } of member.recorded)
       ground.lineages.set(lineage, Math.min(number, ground.lineages.get(lineage) ?? number));
-    for (const [thing, periods] of madePossible(member)) {
+    for (const [thing, periods] of madePossible(member, catalogue)) {
       const made = ground.things.get(thing) ?? [];
       for (const period of periods) made.push({ number, period });
       ground.things.set(thing, made);
@@ -133,40 +160,29 @@ const groundOf = (members: readonly PastEntry[]): Ground => {
   return ground;
 };
 
-const dependsOn = (later: PastEntry, ground: Ground): boolean =>
-  buildsOn(later, ground) || refersTo(later, ground);
+const dependsOn = (later: PastEntry, ground: Ground, catalogue: Catalogue): boolean =>
+  buildsOn(later, ground) || refersTo(later, ground, catalogue);
 
 const buildsOn = ({ number, superseded }: PastEntry, { lineages }: Ground): boolean =>
   superseded.some(({ lineage }) => (lineages.get(lineage) ?? Infinity) < number);
 
 // An undoing entry only records again what others recorded first; those others are asked instead.
-const refersTo = ({ number, undoes, recorded }: PastEntry, { things }: Ground): boolean =>
+const refersTo = (
+  { number, undoes, recorded }: PastEntry,
+  { things }: Ground,
+  catalogue: Catalogue,
+): boolean =>
   undoes.length === 0 &&
   recorded.some((row) =>
-    named(row).some((id) =>
+    named(row, catalogue).some((id) =>
       (things.get(id) ?? []).some((made) => made.number < number && overlaps(made.period, row)),
     ),
   );
 
-const named = (row: Row): number[] => {
+const named = (row: Row, catalogue: Catalogue): number[] => {
   const values = row.values as Record<string, unknown>;
-  return [row.thing, ...sectionRefs(row.section).map(({ field }) => values[field] as number | null)].filter(
-    (id): id is number => id !== null,
-  );
-};
-
-/** Periods in which a thing exists because of an entry: what it recorded of its existence, without what it replaced. */
-export const madePossible = ({ recorded, superseded }: Change): Map<number, Period[]> => {
-  const possible = new Map<number, Period[]>();
-  const old = new Map<number, Row[]>();
-  for (const row of superseded)
-    if (sections[row.section].base) old.set(row.thing, [...(old.get(row.thing) ?? []), row]);
-  for (const row of recorded.filter(({ section }) => sections[section].base)) {
-    const before = old.get(row.thing) ?? [];
-    const periods = uncovered(row, before);
-    if (periods.length > 0) possible.set(row.thing, [...(possible.get(row.thing) ?? []), ...periods]);
-  }
-  return possible;
+  const targets = catalogue.refs(row.section).map(({ field }) => values[field] as number | number[] | null);
+  return [row.thing, ...targets].flat().filter((id): id is number => id !== null && id !== undefined);
 };
 
 // Undoes the members from the latest to the earliest, lineage by lineage; what ends as it began is left alone. Null where a
@@ -178,11 +194,14 @@ function* reversal(members: ReadonlyMap<number, PastEntry>, entry: number): Aski
     for (const row of [...recorded, ...superseded]) rows.set(row.lineage, row);
   const touched = { recorded: [...rows.values()], superseded: [] };
   const register = (yield { ask: 'register', change: touched }) as Register;
-  const liveNow = new Map<number, Row>();
-  for (const { section, thing, lineage } of rows.values()) {
-    const live = register.rows(section, thing).find((row) => row.lineage === lineage);
-    if (live) liveNow.set(lineage, live);
-  }
+  const liveNow = yield* knowing(() => {
+    const found = new Map<number, Row>();
+    for (const { section, thing, lineage } of rows.values()) {
+      const live = register.rows(section, thing).find((row) => row.lineage === lineage);
+      if (live) found.set(lineage, live);
+    }
+    return found;
+  });
   const live = new Set(liveNow.keys());
   for (const { recorded, superseded } of ordered) {
     if (!recorded.every(({ lineage }) => live.delete(lineage))) return null;
@@ -237,12 +256,14 @@ export const planFromHistory = (
     if (asked.ask === 'entries') return history.filter(({ id }) => asked.ids.includes(id));
     if (asked.ask === 'register') return register;
     if (asked.ask === 'dependents') return alive.map(({ id }) => id);
+    // a whole history lacks nothing
+    if (asked.ask === 'missed') return undefined;
     return asked.rows.flatMap(({ id, lineage }) => {
       const owner = recordedBy(lineage, 'id');
       return owner ? [{ lineage, first: owner, now: recordedBy(id, 'id') ?? null }] : [];
     });
   };
-  const plan = undoPlan(target, newId, newId());
+  const plan = undoPlan(target, newId, newId(), register.catalogue);
   for (let step = plan.next(); ; step = plan.next(answer(step.value))) if (step.done) return step.value;
 };
 

@@ -1,4 +1,4 @@
-import { type Viewer, accessEndpoints, presets } from '@gremium/contract';
+import { type AccountRole, type Grant, accessEndpoints } from '@gremium/contract';
 import { problem } from '@gremium/core';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { Failure, fail } from '../database/failure';
@@ -7,6 +7,7 @@ import { transaction } from '../database/transaction';
 import { COOKIE, serve } from '../serve';
 import { organisationNow } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
+import type { Seer } from '../time/catalogues';
 import { isCommon } from './common-passwords';
 import { beginTry, forgive, succeed } from './limit-tries';
 import { hashPassword, hashToken, isPassword, newToken } from './password';
@@ -27,6 +28,15 @@ type AccessOptions = { demoAccounts?: DemoAccount[]; signInsAMinute?: number };
 const FIRST_DAYS = 7;
 const PASSWORD_DAYS = 1;
 
+// A level on a section that there is not would say nothing, in silence.
+const mustKnowSections = (
+  { catalogue }: Seer,
+  { roles = [], grants = [] }: { roles?: AccountRole[] | undefined; grants?: Grant[] | undefined },
+): void => {
+  for (const { sections } of grants) for (const name of Object.keys(sections)) catalogue.section(name);
+  for (const { also = {} } of roles) for (const name of Object.keys(also)) catalogue.section(name);
+};
+
 const refuseCommon = (password: string): void => {
   if (isCommon(password)) fail('password_common', {}, 'password');
 };
@@ -36,12 +46,12 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
   const { demoAccounts = [], signInsAMinute = 20 } = options;
   const limited = { rateLimit: { max: signInsAMinute, timeWindow: '1 minute' } };
 
-  const sessionFor = async (viewer: Viewer) => {
+  const sessionFor = async (viewer: Seer) => {
     const { name, today, dateFormat } = await organisationNow(pool, clock);
     return { viewer, today, organisation: name, dateFormat };
   };
 
-  const open = async (viewer: Viewer, request: FastifyRequest, reply: FastifyReply) => {
+  const open = async (viewer: Seer, request: FastifyRequest, reply: FastifyReply) => {
     const { token, tokenHash } = newToken();
     const old = request.cookies[COOKIE];
     if (old) await many(pool, queries.closeSession(hashToken(old)));
@@ -59,7 +69,8 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
       if (!(await isPassword(account?.passwordHash, body.password)) || !account)
         throw new Failure([problem('sign_in_failed')]);
       await succeed(pool, clock, attempt);
-      const { passwordHash: _, ...viewer } = account;
+      const { passwordHash: _, ...kept } = account;
+      const viewer = await queries.seerOf(pool, server.catalogues, kept);
       await open(viewer, request, reply);
       return sessionFor(viewer);
     },
@@ -88,7 +99,7 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
       const { token, email, name, password } = body;
       refuseCommon(password);
       const passwordHash = await hashPassword(password);
-      const grants = JSON.stringify(presets.administrator());
+      const roles = JSON.stringify([{ role: 'administrator', scope: { type: 'all' } }]);
       await transaction(acts, async (tx) => {
         await many(tx, queries.lockAccounts);
         const { count } = await one<{ count: number }>(tx, queries.administrators);
@@ -98,7 +109,7 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
         );
         // once somebody may let others in, no such link lets anybody in
         if (!used || count > 0) fail('link_used', {}, 'token');
-        const account = { email, name, language: 'en', passwordHash, personId: null, grants };
+        const account = { email, name, language: 'en', passwordHash, personId: null, roles, grants: '[]' };
         await one(tx, queries.insertAccount(account));
       });
       return { email };
@@ -114,17 +125,24 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
     if (viewer.personId !== null && viewer.personId === body.personId) fail('own_record', {}, 'personId');
     refuseCommon(body.password);
     const passwordHash = await hashPassword(body.password);
-    const grants = JSON.stringify(body.grants);
-    return one<{ id: number }>(pool, queries.insertAccount({ ...body, passwordHash, grants }));
+    mustKnowSections(viewer, body);
+    const [roles, grants] = [JSON.stringify(body.roles), JSON.stringify(body.grants)];
+    return one<{ id: number }>(pool, queries.insertAccount({ ...body, passwordHash, roles, grants }));
   });
 
   serve(app, server, accessEndpoints.changeAccount, async ({ params: { id }, body, viewer }) => {
-    const { grants, ...plain } = body;
-    const isRights = grants !== undefined || body.active !== undefined || body.personId !== undefined;
+    const { roles, grants, ...plain } = body;
+    const isRights =
+      roles !== undefined || grants !== undefined || body.active !== undefined || body.personId !== undefined;
     if (isRights && id === viewer.account) fail('own_record', {}, 'id');
     if (typeof body.personId === 'number' && body.personId === viewer.personId)
       fail('own_record', {}, 'personId');
-    const to = { ...plain, ...(grants ? { grants: JSON.stringify(grants) } : {}) };
+    mustKnowSections(viewer, body);
+    const to = {
+      ...plain,
+      ...(roles ? { roles: JSON.stringify(roles) } : {}),
+      ...(grants ? { grants: JSON.stringify(grants) } : {}),
+    };
     const changed = await maybeOne<{ id: number }>(pool, queries.changeAccount(id, to));
     if (body.active === false) await many(pool, queries.closeSessionsOf(id));
     return changed ?? fail('thing_unknown', {}, 'id');

@@ -1,12 +1,28 @@
-import type { Grant, Viewer } from '@gremium/contract';
-import { type Sql, sql } from '../database/sql';
+import type { AccountRole, Grant } from '@gremium/contract';
+import { grantsOf } from '@gremium/contract';
+import { type Db, type Sql, sql } from '../database/sql';
+import type { Catalogues, Seer } from '../time/catalogues';
 import { utc } from '../time/journal.sql';
 
-const viewerColumns = sql`a.id as account, a.email, a.name, a.language, a.person_id as "personId", a.grants`;
+const viewerColumns = sql`a.id as account, a.email, a.name, a.language, a.person_id as "personId", a.roles, a.grants,
+  (select defined from journal_head) as defined`;
+
+/** An account as it is kept, with the number of the last entry that defined a section. */
+export type Kept = Omit<Seer, 'catalogue'> & { roles: AccountRole[]; defined: number };
+
+/** Whoever asks, with what they may do by the sections there are now. */
+export const seerOf = async (
+  db: Db,
+  catalogues: Catalogues,
+  { roles, defined, ...kept }: Kept,
+): Promise<Seer> => {
+  const catalogue = await catalogues.knowing(db, defined);
+  return { ...kept, grants: grantsOf({ roles, grants: kept.grants }, catalogue), catalogue };
+};
 
 export const accountByEmail = (email: string): Sql => sql`
   select ${viewerColumns}, a.password_hash as "passwordHash" from account a where a.email = ${email} and a.active`;
-export type AccountRow = Viewer & { passwordHash: string };
+export type AccountRow = Kept & { passwordHash: string };
 
 /** Idle for longer than this, a session is over. */
 export const IDLE_HOURS = 12;
@@ -43,15 +59,23 @@ export const insertAccount = (account: {
   language: string;
   passwordHash: string;
   personId: number | null;
+  roles: string;
   grants: string;
 }): Sql => sql`
-  insert into account (email, name, language, password_hash, person_id, grants)
+  insert into account (email, name, language, password_hash, person_id, roles, grants)
   values (${account.email}, ${account.name}, ${account.language}, ${account.passwordHash}, ${account.personId},
-    ${account.grants}::jsonb)
+    ${account.roles}::jsonb, ${account.grants}::jsonb)
   returning id`;
 
-export type AccountLine = { id: number; email: string; name: string; grants: Grant[]; active: boolean };
-export const listAccounts = sql`select id, email, name, grants, active from account order by id`;
+export type AccountLine = {
+  id: number;
+  email: string;
+  name: string;
+  roles: AccountRole[];
+  grants: Grant[];
+  active: boolean;
+};
+export const listAccounts = sql`select id, email, name, roles, grants, active from account order by id`;
 
 export const useLink = (tokenHash: string, purpose: Purpose, now: string): Sql => sql`
   update one_time_link set used_at = ${now}::timestamptz
@@ -83,7 +107,8 @@ export const lockAccounts = sql`select pg_advisory_xact_lock(4681)`;
 /** Whether anybody may let others in. */
 export const administrators = sql`
   select count(*)::int as count from account a
-  where exists (select from jsonb_array_elements(a.grants) g where g -> 'acts' ? 'access')`;
+  where exists (select from jsonb_array_elements(a.grants) g where g -> 'acts' ? 'access')
+    or a.roles @> '[{"role": "administrator"}]'`;
 
 export const changeAccount = (
   id: number,
@@ -91,6 +116,7 @@ export const changeAccount = (
     name?: string | undefined;
     language?: string | undefined;
     personId?: number | null | undefined;
+    roles?: string | undefined;
     grants?: string | undefined;
     active?: boolean | undefined;
   },
@@ -99,6 +125,7 @@ export const changeAccount = (
     name = coalesce(${to.name ?? null}, name),
     language = coalesce(${to.language ?? null}, language),
     person_id = case when ${to.personId !== undefined} then ${to.personId ?? null}::bigint else person_id end,
+    roles = coalesce(${to.roles ?? null}::jsonb, roles),
     grants = coalesce(${to.grants ?? null}::jsonb, grants),
     active = coalesce(${to.active ?? null}::boolean, active)
   where id = ${id}

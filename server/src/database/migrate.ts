@@ -2,7 +2,9 @@ import { createHash } from 'node:crypto';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { type Catalogue, preset } from '@gremium/contract';
 import type { ClientBase, Pool } from 'pg';
+import { shapeTables } from './shape';
 import { many, sql } from './sql';
 
 const folder = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../../db/migrations');
@@ -22,9 +24,10 @@ export class SchemaRefusal extends Error {}
 
 /**
  * Brings the schema up to date, under one advisory lock, each migration in a transaction of its own. Refuses a schema
- * newer than this program, and a migration whose text changed after it was applied.
+ * newer than this program, and a migration whose text changed after it was applied. Then tables of versions are brought to
+ * what the catalogue declares, in one transaction.
  */
-export const migrate = async (pool: Pool): Promise<string[]> => {
+export const migrate = async (pool: Pool, catalogue: Catalogue = preset): Promise<string[]> => {
   const client = await pool.connect();
   try {
     await client.query('select pg_advisory_lock(4680)');
@@ -39,7 +42,13 @@ export const migrate = async (pool: Pool): Promise<string[]> => {
     for (const { name, checksum } of done) refuseStrange(all, name, checksum);
     const open = all.filter(({ name }) => !done.some((applied) => applied.name === name));
     for (const migration of open) await apply(client, migration);
-    return open.map(({ name }) => name);
+    await client.query('begin');
+    const shaped = await shapeTables(client, catalogue);
+    await client.query('commit');
+    return [...open.map(({ name }) => name), ...shaped];
+  } catch (error) {
+    await client.query('rollback').catch(() => undefined);
+    throw error;
   } finally {
     await client.query('select pg_advisory_unlock(4680)').catch(() => undefined);
     client.release();

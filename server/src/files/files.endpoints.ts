@@ -6,7 +6,6 @@ import {
   type ImportRow,
   type ImportState,
   type Problem,
-  type Viewer,
   fileEndpoints,
 } from '@gremium/contract';
 import { headingKey, problem } from '@gremium/core';
@@ -16,7 +15,8 @@ import { many, maybeOne, one } from '../database/sql';
 import { type Handler, serve } from '../serve';
 import { todayOf } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
-import { labelled, personNames } from '../time/labels';
+import type { Seer } from '../time/catalogues';
+import { labelled, namesFor } from '../time/labels';
 import { look } from '../time/lens';
 import { Events } from './events';
 import { ImportDesk } from './import-desk';
@@ -50,26 +50,27 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     if (body instanceof Uploaded) await body.remove();
   });
 
-  const find = async (viewer: Viewer, id: number): Promise<queries.Kept> =>
+  const find = async (viewer: Seer, id: number): Promise<queries.Kept> =>
     (await maybeOne<queries.Kept>(pool, queries.importOf(viewer, id))) ?? fail('record_hidden', {});
 
   // Work goes on in the name of whoever took the file in: only they go on with it.
-  const findOwn = async (viewer: Viewer, id: number): Promise<queries.Kept> => {
+  const findOwn = async (viewer: Seer, id: number): Promise<queries.Kept> => {
     const kept = await find(viewer, id);
     return kept.account === viewer.account ? kept : fail('right_missing', {});
   };
 
-  const wireRows = async (viewer: Viewer, rows: KeptRow[]): Promise<ImportRow[]> => {
+  const wireRows = async (viewer: Seer, rows: KeptRow[]): Promise<ImportRow[]> => {
     const looking = await look(pool, clock, {});
     const ids = [...new Set(rows.flatMap(({ personId }) => personId ?? []))];
-    const names = await personNames(pool, viewer, ids, looking);
+    const people = ids.map((id) => ({ kind: 'person' as const, id }));
+    const names = await namesFor(pool, viewer, people, looking);
     const found = rows.flatMap(({ faults }) => faults.map((fault) => fault.problem));
     const said = await labelled(pool, viewer, found, looking);
     let at = 0;
     return rows.map((row) => ({
       ...row,
       faults: row.faults.map((fault) => ({ ...fault, problem: said[at++] as Problem })),
-      person: row.personId === null ? null : (names.get(row.personId) ?? null),
+      person: row.personId === null ? null : (names.get(`person ${row.personId}`)?.name ?? null),
     }));
   };
 

@@ -1,8 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
-import type { Viewer } from '@gremium/contract';
 import { problem } from '@gremium/core';
-import { viewerOfAccount } from '../access/session.sql';
+import { type Kept, seerOf, viewerOfAccount } from '../access/session.sql';
 import { many, maybeOne } from '../database/sql';
 import type { Server } from '../time/act';
 import * as queries from './import.sql';
@@ -72,12 +71,13 @@ export class ImportDesk {
 
   private async workOn({ id, work, account, attempts }: queries.Claimed): Promise<void> {
     const { pool, clock } = this.server;
-    const viewer = await maybeOne<Viewer>(pool, viewerOfAccount(account));
-    if (!viewer || attempts > MOST_ATTEMPTS) {
-      const trouble = viewer ? problem('import_failed', { times: attempts - 1 }) : problem('right_missing');
+    const kept = await maybeOne<Kept>(pool, viewerOfAccount(account));
+    if (!kept || attempts > MOST_ATTEMPTS) {
+      const trouble = kept ? problem('import_failed', { times: attempts - 1 }) : problem('right_missing');
       await many(pool, queries.keepTrouble(id, this.name, [trouble], true));
       return;
     }
+    const { catalogue: _, ...viewer } = await seerOf(pool, this.server.catalogues, kept);
     const told = await this.send({ id, work, viewer, worker: this.name, now: clock.now() });
     if (told.kind === 'refused') await many(pool, queries.keepTrouble(id, this.name, told.problems));
     if (told.kind === 'failed') this.onError(new Error(told.error));
@@ -121,7 +121,7 @@ export class ImportDesk {
   private started(): Worker {
     if (this.worker) return this.worker;
     const worker = new Worker(new URL('./import-worker.mjs', import.meta.url), {
-      workerData: { url: this.server.pool.options.connectionString },
+      workerData: this.server.workers,
       // said, as tests give settings to a copy of it
       env: process.env,
       resourceLimits: { maxOldGenerationSizeMb: limits.memory },

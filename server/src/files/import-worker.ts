@@ -3,19 +3,22 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { workPool } from '../database/pool';
 import { Failure } from '../database/failure';
+import { Catalogues } from '../time/catalogues';
 import { IdSource } from '../time/ids';
+import { type WorkerData, sectionsIn } from '../time/sections-from';
 import { PlanInHand } from './plan-in-hand';
 import { type Job, type Told, workOn } from './work-on-import';
 
-const { url } = workerData as { url: string };
+const { url, sectionsFrom } = workerData as WorkerData;
 const pool = workPool(url, 3);
 const ids = new IdSource();
+const catalogues = new Catalogues(await sectionsIn(sectionsFrom));
 const hand = new PlanInHand();
 
 parentPort?.on('message', (job: Job) => {
   const tell = (told: Told) => parentPort?.postMessage(told);
   const onProgress = (done: number, total: number) => tell({ kind: 'progress', done, total });
-  workOn({ pool, acts: pool, ids, hand, clock: { now: () => job.now } }, job, onProgress).then(
+  workOn({ pool, acts: pool, ids, catalogues, hand, clock: { now: () => job.now } }, job, onProgress).then(
     () => tell({ kind: 'done' }),
     (error: unknown) =>
       tell(

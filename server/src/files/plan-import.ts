@@ -193,7 +193,10 @@ const sight = (near: Neighbourhood, viewer: Viewer, today: Day) => {
       scope.type === 'branch'
         ? near.register
             .rows(section, thing)
-            .some((row) => rowInside(near.register, row, scope.unitId, { within: ALWAYS, today }).length > 0)
+            .some(
+              (row) =>
+                rowInside(near.register, row, { root: scope.unitId, within: ALWAYS, today }).length > 0,
+            )
         : scope.type === 'oneself' && section === 'person_name' && thing === viewer.personId,
     );
   };

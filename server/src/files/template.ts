@@ -1,5 +1,6 @@
 // Empty files for people: headings of the fields asked for, required ones marked, what may be picked inside.
-import { type Day, ImportField, type ListName, type Row, type Viewer, importFields } from '@gremium/contract';
+import type { Seer } from '../time/catalogues';
+import { type Day, ImportField, type ListName, type Row, importFields } from '@gremium/contract';
 import { choiceOf, isOn } from '@gremium/core';
 import { stringify } from 'csv-stringify/sync';
 import excel from 'exceljs';
@@ -58,7 +59,7 @@ export const templateFile = async (
   pool: Pool,
   clock: Clock,
   { format, columns }: Ask,
-  viewer: Viewer,
+  viewer: Seer,
 ): Promise<FileOut> => {
   const { language } = viewer;
   const fields = columns ?? ImportField.options;
@@ -78,7 +79,7 @@ type Picks = Map<ImportField, string[]>;
 // What may stand in a column: labels of lists and names of things; positions are too many to pick from.
 const pickLists = async (
   pool: Pool,
-  viewer: Viewer,
+  viewer: Seer,
   fields: readonly ImportField[],
   today: Day,
 ): Promise<Picks> => {

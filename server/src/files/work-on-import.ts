@@ -5,7 +5,7 @@ import { arrayText, copyIn } from '../database/copy-in';
 import { fail } from '../database/failure';
 import { type Db, many, maybeOne, one } from '../database/sql';
 import { transaction } from '../database/transaction';
-import { type Deciding, type Server, act } from '../time/act';
+import { type Deciding, type Place, act } from '../time/act';
 import { head } from '../time/journal.sql';
 import * as queries from './import.sql';
 import { IDS_PER_ROW, type PlannedImport, cellsBy, numberNewcomers, planImport } from './plan-import';
@@ -31,7 +31,7 @@ export type Told =
 type OnProgress = (done: number, total: number) => void;
 
 /** A server as the worker has it: with the plan of its last check in hand. */
-export type Workplace = Server & { hand: PlanInHand };
+export type Workplace = Place & { hand: PlanInHand };
 
 export const workOn = (place: Workplace, job: Job, onProgress: OnProgress): Promise<void> => {
   if (job.work !== 'write') place.hand.letGo();
@@ -43,7 +43,7 @@ const mine = <T>(kept: T | undefined): T => kept ?? fail('import_busy');
 
 const BATCH = 2000;
 
-const read = async ({ pool }: Server, { id, worker }: Job, onProgress: OnProgress): Promise<void> => {
+const read = async ({ pool }: Place, { id, worker }: Job, onProgress: OnProgress): Promise<void> => {
   const { content } = await one<{ content: Buffer }>(pool, queries.contentOf(id));
   await readApart(content, async ({ headings, sheet, sheets, ...file }) => {
     const known = await many<{ heading: string; field: ImportField | null }>(
@@ -113,6 +113,7 @@ const check = async (
   let today: Day | undefined;
   const { result } = await act<PlannedImport>(place, viewer, {
     kind: 'import',
+    loadsAll: true,
     preview: true,
     locks: [],
     newIds: total * IDS_PER_ROW + 10,
@@ -198,6 +199,7 @@ const write = async (
     },
     preview: false,
     alone: true,
+    loadsAll: true,
     locks: [],
     newIds: total * IDS_PER_ROW + 10,
     words: writing.words,

@@ -1,4 +1,4 @@
-import type { Row, SectionName } from '@gremium/contract';
+import type { Row, Section } from '@gremium/contract';
 import { type Sql, sql } from '../database/sql';
 import { rowColumns, tableOf, thingColumn } from '../time/version.sql';
 
@@ -11,7 +11,7 @@ export type Touched = Row & { recorded: number; superseded: number | null };
 type Asked = { ids: readonly number[]; seen: number };
 
 // By the owner's column; of what belongs to an employment, those of its person or the employment itself.
-const ownedBy = (section: SectionName, how: Owned, ids: readonly number[]): Sql => {
+const ownedBy = (section: Section, how: Owned, ids: readonly number[]): Sql => {
   if (how === 'thing') return sql`v.${thingColumn(section)} = any(${ids}::bigint[])`;
   if (how === 'person')
     return sql`(v.person_id = any(${ids}::bigint[]) or v.employment_id = any(${ids}::bigint[]))`;
@@ -21,7 +21,7 @@ const ownedBy = (section: SectionName, how: Owned, ids: readonly number[]): Sql 
 };
 
 /** Rows of these owners that entries after `seen` (a number of the journal) recorded or superseded, with their numbers. */
-export const touchedSince = (section: SectionName, how: Owned, { ids, seen }: Asked): Sql => sql`
+export const touchedSince = (section: Section, how: Owned, { ids, seen }: Asked): Sql => sql`
   select ${rowColumns(section)}, r.number as recorded, s.number as superseded
   from ${tableOf(section)} v
   join entry r on r.id = v.recorded_by

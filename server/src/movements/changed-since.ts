@@ -1,8 +1,9 @@
 // What later entries did to the person and the position that a movement is prepared for, field by field.
-import type { Day, Problem, SectionName, Viewer } from '@gremium/contract';
+import type { Day, Problem, SectionName } from '@gremium/contract';
 import { isEqual, problem } from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { many } from '../database/sql';
+import type { Seer } from '../time/catalogues';
 import type { Seed } from '../time/neighbourhood';
 import { seenOf } from '../time/seen';
 import { type Owned, type Touched, touchedSince } from './changed-since.sql';
@@ -23,7 +24,7 @@ type Asked = { seeds: readonly Seed[]; seen: number; today: Day };
 /** A `movement_conflict` for each thing that changed since, with its fields as they were and are: what the viewer may see of it. */
 export const changedSince = async (
   tx: ClientBase,
-  viewer: Viewer,
+  viewer: Seer,
   { seeds, seen, today }: Asked,
 ): Promise<Problem[]> => {
   const conflicts: Problem[] = [];
@@ -34,7 +35,7 @@ export const changedSince = async (
   for (const [section, kind, how] of OF) {
     const ids = idsOf(kind);
     if (ids.length === 0) continue;
-    const rows = await many<Touched>(tx, touchedSince(section, how, { ids, seen }));
+    const rows = await many<Touched>(tx, touchedSince(viewer.catalogue.section(section), how, { ids, seen }));
     const things = [...new Set(rows.map(({ thing }) => thing))];
     const looking = { on: today, by: null, today };
     const seenThings = new Set(await seenOf(tx, viewer, section, things, looking));

@@ -3,9 +3,9 @@ import {
   type HireInput,
   type Kind,
   type Problem,
+  type SectionName,
   type SlipValue,
   type TransferInput,
-  type Viewer,
   movementEndpoints,
 } from '@gremium/contract';
 import { Draft, addDays, hire, leave, transfer } from '@gremium/core';
@@ -16,6 +16,7 @@ import { one } from '../database/sql';
 import { nextNumber } from '../people/number.sql';
 import { serve } from '../serve';
 import { type Acted, type Ask, type Deciding, type Decision, type Server, act } from '../time/act';
+import type { Seer } from '../time/catalogues';
 import { idempotencyOf } from '../time/idempotency';
 import { labelled, namesFor } from '../time/labels';
 import { type Looking, look } from '../time/lens';
@@ -39,7 +40,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
   const { pool, clock } = server;
 
   // A movement names only what the viewer may see; everything else is answered as if it were not there.
-  const mustSee = async (viewer: Viewer, seeds: readonly Seed[]) => {
+  const mustSee = async (viewer: Seer, seeds: readonly Seed[]) => {
     const looking = await look(pool, clock, {});
     for (const { kind, id } of seeds) {
       const seen = await seenOf(pool, viewer, kind as 'position', [id], looking);
@@ -47,7 +48,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
     }
   };
 
-  const withNames = async (viewer: Viewer, slip: readonly SlipValue[], looking: Looking) => {
+  const withNames = async (viewer: Seer, slip: readonly SlipValue[], looking: Looking) => {
     const idsOf = ({ field, before, after }: SlipValue) => {
       const kind = NAMED[field];
       return kind ? [before, after].flatMap((id) => (typeof id === 'number' ? [{ kind, id }] : [])) : [];
@@ -59,7 +60,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
     });
   };
 
-  const wire = async (viewer: Viewer, { entry, problems, looked, result }: Acted<Moved>) => {
+  const wire = async (viewer: Seer, { entry, problems, looked, result }: Acted<Moved>) => {
     const { place, effects, asOf } = result;
     const looking = await look(pool, clock, {});
     return {
@@ -76,7 +77,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
   };
 
   const decide = async (
-    { tx, near, newId, entry, today, last }: Deciding,
+    { tx, near, newId, entry, today, last, rests }: Deciding,
     { viewer, seeds, firstDay, seen }: Moving,
     move: (draft: Draft) => Place | null,
   ): Promise<Decision<Moved>> => {
@@ -85,6 +86,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
       if (conflicts.length > 0) throw new Failure(conflicts);
     }
     const draft = new Draft(await near.load(seeds), newId, entry);
+    for (const { kind, id } of seeds) rests({ section: kind as SectionName, field: 'thing', of: id });
     const place = move(draft);
     const { change, problems } = draft;
     draft.discard();
@@ -111,15 +113,18 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
       ...payKinds(input.pay),
     ];
     await mustSee(viewer, visible);
+    let numbered: HireInput | undefined;
     const acted = await act<Moved>(server, viewer, {
       ...common('hire', input, { preview, words }),
       locks: visible.filter(({ kind }) => kind !== 'unit').map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
       decide: async (deciding) => {
-        const numbered = preview ? input : await withNumber(deciding.tx, input);
+        // decided again, it keeps the number it was given
+        numbered ??= preview ? input : await withNumber(deciding.tx, input);
+        const given = numbered;
         const seeds = [...visible, ...others];
         return decide(deciding, { viewer, seeds, firstDay: input.firstDay, seen }, (draft) =>
-          hire(draft, numbered),
+          hire(draft, given),
         );
       },
     });
@@ -170,7 +175,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
   });
 };
 
-type Moving = { viewer: Viewer; seeds: readonly Seed[]; firstDay: Day; seen: number | undefined };
+type Moving = { viewer: Seer; seeds: readonly Seed[]; firstDay: Day; seen: number | undefined };
 
 const seed = (kind: Seed['kind'], id: number | undefined): Seed[] => (id === undefined ? [] : [{ kind, id }]);
 

@@ -5,7 +5,7 @@ import { fail } from '../database/failure';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
 import { look } from '../time/lens';
-import { readHistory, readRecord } from '../time/read-record';
+import { readPerson, readRecord } from '../time/read-record';
 import type { RegisterThread } from '../time/register-thread';
 
 export const servePeople = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
@@ -20,29 +20,10 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
 
   serve(app, server, peopleEndpoints.personRecord, async ({ params, query, viewer }) => {
     const looking = await look(pool, clock, query);
-    const itself = { field: 'thing', ids: [params.id] } as const;
-    const own = { field: 'personId', ids: [params.id] } as const;
-    const rows = await readHistory(pool, viewer, looking, [
-      ['person', itself],
-      ['person_name', itself],
-      ['contact', own],
-      ['employment', own],
-    ]);
+    const rows = await readPerson(pool, viewer, looking, params.id);
     if (!rows.some(({ section }) => section === 'person_name')) fail('record_hidden', { kind: 'person' });
-    const employments = { field: 'employmentId', ids: thingsOf(rows, 'employment') } as const;
-    rows.push(
-      ...(await readHistory(pool, viewer, looking, [
-        ['contract', employments],
-        ['placement', employments],
-        ['pay', employments],
-      ])),
-    );
     const placements = rows.filter(({ section }) => section === 'placement') as unknown as Row<'placement'>[];
-    const held = {
-      field: 'thing',
-      ids: [...new Set(placements.map(({ values }) => values.positionId))],
-    } as const;
-    rows.push(...(await readHistory(pool, viewer, looking, [['position', held]])));
+    const held = [...new Set(placements.map(({ values }) => values.positionId))];
     const record = await readRecord(pool, viewer, looking, rows);
     // whoever sees a placement knows the title of its position, as in the list of people
     const named = new Set(record.names.map(({ kind, id }) => `${kind} ${id}`));
@@ -53,7 +34,7 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
       {
         personId: params.id,
         positionId: primary?.values.positionId ?? null,
-        untitled: held.ids.filter((id) => !named.has(`position ${id}`)),
+        untitled: held.filter((id) => !named.has(`position ${id}`)),
       },
     );
     return {
@@ -64,7 +45,3 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
     };
   });
 };
-
-const thingsOf = (rows: readonly Row[], section: Row['section']): number[] => [
-  ...new Set(rows.filter((row) => row.section === section).map(({ thing }) => thing)),
-];

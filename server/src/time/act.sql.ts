@@ -1,4 +1,4 @@
-import { type Sql, sql } from '../database/sql';
+import { type Sql, empty, sql } from '../database/sql';
 
 /** Advisory locks held to the end of the transaction, taken in the order of their ids. */
 export const lockThings = (ids: readonly number[], exclusive: readonly boolean[]): Sql => sql`
@@ -35,3 +35,29 @@ export const dropOldReplies = (now: string, most: number): Sql => sql`
     select account_id, key from kept_reply where at < ${now}::timestamptz - interval '30 days' order by at limit ${most}
     for update skip locked
   )`;
+
+/**
+ * The number of the last entry, and whether one of those after `began` (up to it, or to `until`) touched any of the keys that
+ * a decision read; null instead of keys: whatever they touched.
+ */
+export const overtakenSince = (
+  began: number,
+  keys: readonly string[] | null,
+  until: number | null = null,
+): Sql => sql`
+  select h.number, exists (
+    select from entry e left join entry_touch t on t.entry_id = e.id
+    where e.number > ${began} and (${until}::bigint is null or e.number < ${until}::bigint)
+      ${keys === null ? empty : sql`and (t.keys is null or t.keys && ${keys}::text[])`}
+  ) as overtaken
+  from journal_head h`;
+
+/** What an entry touches, as keys. */
+export const insertTouch = (entry: number, keys: readonly string[]): Sql =>
+  sql`insert into entry_touch (entry_id, keys) values (${entry}, ${keys}::text[])`;
+
+/** No decision takes a day: what entries before that touched is compared with nothing any more. */
+export const dropOldTouches = (now: string, most: number): Sql => sql`
+  delete from entry_touch where entry_id in (
+    select t.entry_id from entry_touch t join entry e on e.id = t.entry_id
+    where e.moment < ${now}::timestamptz - interval '1 day' limit ${most})`;

@@ -1,15 +1,14 @@
 // The way every act takes: load what it needs, decide in core, lock what the decision touches, see that it still holds,
 // ask the laws and the rights, record. A preview does the same and writes nothing.
 import { createHash } from 'node:crypto';
-import type { Change, Day, EntryKind, Problem, Viewer } from '@gremium/contract';
-import { sectionRefs } from '@gremium/contract';
+import type { Catalogue, Change, Day, EntryKind, Problem, Viewer } from '@gremium/contract';
 import {
   type Looked,
-  type Register,
+  Miss,
+  type OpenRegister,
+  type RegisterKey,
   type Sense,
-  RowRegister,
   affectedBy,
-  everyRow,
   hasErrors,
   laws,
   ownRecord,
@@ -23,15 +22,19 @@ import { Failure, isTransient, problemOf } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
 import { transaction } from '../database/transaction';
 import { todayOf } from '../structure/organisation.sql';
-import { findReply, insertReply, lockKey, lockThings } from './act.sql';
+import { findReply, insertReply, lockKey, lockThings, overtakenSince } from './act.sql';
+import type { Catalogues } from './catalogues';
 import type { Clock } from './clock';
 import type { IdSource, OwnIds } from './ids';
 import { head } from './journal.sql';
 import { Neighbourhood } from './neighbourhood';
 import { recordEntry } from './record-entry';
+import type { WorkerData } from './sections-from';
 
 /** `acts` writes, `pool` does all else: however many wait to write, reading goes on. */
-export type Server = { pool: Pool; acts: Pool; clock: Clock; ids: IdSource };
+export type Place = { pool: Pool; acts: Pool; clock: Clock; ids: IdSource; catalogues: Catalogues };
+/** `workers`: what its workers are started with. */
+export type Server = Place & { workers: WorkerData };
 
 /** What a decision is given. */
 export type Deciding = {
@@ -42,6 +45,10 @@ export type Deciding = {
   today: Day;
   /** Number of the last entry before the decision. */
   last: number;
+  /** The sections there are, as of that entry. */
+  catalogue: Catalogue;
+  /** Says what was read by other ways than the register; without a key, that the decision rests on all there is. */
+  rests: (on?: RegisterKey) => void;
 };
 
 export type Decision<T> = {
@@ -68,6 +75,8 @@ export type Ask<T> = {
   words?: Partial<Record<string, string>>;
   /** Nothing else is written meanwhile: for acts that touch more than can be locked one by one. */
   alone?: boolean;
+  /** It loads all it needs before it decides: what is not loaded is not there. */
+  loadsAll?: boolean;
   /** What else is written in the entry's transaction, before it and, where it needs the entry's number, after it. */
   ahead?: (tx: ClientBase, result: T) => Promise<void>;
   alongside?: (tx: ClientBase, entry: number) => Promise<void>;
@@ -80,14 +89,21 @@ export type Acted<T> = { entry: number | null; problems: Problem[]; looked: Look
 
 const ATTEMPTS = 8;
 
+/** Something was committed, after the decision was last compared, that it rests on. */
+class Overtaken extends Error {}
+
+/** How often decisions were made, and acts carried out: what `npm run bench` divides. */
+export const counted = { acts: 0, decisions: 0 };
+
 /** Previews or carries out an act for a viewer. Errors among the problems refuse it with all of them. */
-export const act = async <T>(server: Server, viewer: Viewer, ask: Ask<T>): Promise<Acted<T>> => {
+export const act = async <T>(server: Place, viewer: Viewer, ask: Ask<T>): Promise<Acted<T>> => {
   const pool = ask.preview ? server.pool : server.acts;
   for (let attempt = 1; ; attempt++) {
     try {
       return await transaction(pool, (tx) => attemptAct(server, viewer, ask, tx), { keep: !ask.preview });
     } catch (error) {
-      if (isTransient(error) && attempt < ATTEMPTS) continue;
+      const isAgain = isTransient(error) || error instanceof Overtaken;
+      if (isAgain && attempt < ATTEMPTS) continue;
       const refused = problemOf(error);
       if (refused) throw new Failure([refused]);
       throw error;
@@ -96,7 +112,7 @@ export const act = async <T>(server: Server, viewer: Viewer, ask: Ask<T>): Promi
 };
 
 const attemptAct = async <T>(
-  server: Server,
+  server: Place,
   viewer: Viewer,
   ask: Ask<T>,
   tx: ClientBase,
@@ -105,15 +121,10 @@ const attemptAct = async <T>(
   if (kept) return kept;
   const newId = await server.ids.reserve(tx, ask.newIds);
   const entry = newId();
-  const { decision, near, today } = await decideLocked(server, ask, tx, { newId, entry });
+  const decided = await decideLocked(server, viewer, ask, tx, { newId, entry });
+  const { decision, looked, catalogue } = decided;
   const { change, undoes } = decision;
-  const problems = [...decision.problems];
-  const looked: Looked[] = [];
-  if (!decision.isJudged && !hasErrors(problems)) {
-    const judged = judge(near, viewer, decision, today);
-    problems.push(...judged.problems);
-    looked.push(...judged.looked);
-  }
+  const problems = [...decision.problems, ...decided.problems];
   if (ask.preview) return { entry: null, problems, looked, result: decision.result };
   problems.push(...unanswered(problems, ask.words));
   if (hasErrors(problems)) throw new Failure(problems);
@@ -138,7 +149,14 @@ const attemptAct = async <T>(
       ...(undoes ? { undoes } : {}),
     },
     change,
+    catalogue,
   );
+  // others may have come between: under the lock of the journal nobody does any more
+  if (!ask.alone && written.number > decided.seen + 1) {
+    const { overtaken } = await one<Since>(tx, overtakenSince(decided.seen, decided.keys(), written.number));
+    if (overtaken) throw new Overtaken();
+  }
+  counted.acts++;
   const acted = { entry: written.number, problems, looked, result: decision.result };
   await ask.alongside?.(tx, written.number);
   return acted;
@@ -152,48 +170,114 @@ const unanswered = (problems: readonly Problem[], words: Ask<unknown>['words']):
         .filter(({ severity, code }) => severity === 'warning' && !words[code])
         .map(({ code }) => problem('word_missing', { code }, `words.${code}`));
 
+const NOTHING: Sense = { problems: [], looked: [] };
+
+// Laws, rights and sense of a change, asked of the register after it.
 const judge = <T>(
   near: Neighbourhood,
   viewer: Viewer,
-  { change, undoes }: Decision<T>,
+  { change, undoes, problems, isJudged }: Decision<T>,
   today: Day,
 ): Sense => {
+  if (isJudged || hasErrors(problems)) return NOTHING;
   const after = near.register;
-  const before = new RowRegister(everyRow(after));
+  const before = after.copy();
   after.apply(change);
   // an undo plan holds because it broke none
   const broken = undoes ? [] : laws(after, change).map((offence) => offence.problem);
-  const missing = uncoveredWrites(change, viewer.grants, { before, after, today });
-  const sensed: Sense = undoes ? { problems: [], looked: [] } : sense(after, change, { twins: true });
-  const own = ownRecord(change, viewer.personId, after);
+  const { grants, personId } = viewer;
+  const missing = uncoveredWrites(change, grants, { before, after, today, personId });
+  const sensed = undoes ? NOTHING : sense(after, change, { twins: true });
+  const own = ownRecord(change, personId, after);
   after.revert(change);
   const rights = missing.map((section) => problem('right_missing', { section }));
   return { problems: [...broken, ...rights, ...own, ...sensed.problems], looked: sensed.looked };
 };
 
 type Ids = { newId: OwnIds; entry: number };
+type Since = { number: number; overtaken: boolean };
+type Began = { number: number; defined: number };
 
-// Decides, locks what was found to matter, and decides again if anything was committed meanwhile.
-const decideLocked = async <T>(server: Server, ask: Ask<T>, tx: ClientBase, { newId, entry }: Ids) => {
+type Decided<T> = Sense & {
+  decision: Decision<T>;
+  catalogue: Catalogue;
+  /** Number of the last entry the decision was compared with. */
+  seen: number;
+  /** What it rests on; null: on all there is. */
+  keys: () => string[] | null;
+};
+
+// Decides and judges; what was not loaded is loaded then, and all is done again as if nothing had been.
+const decideOnce = async <T>(
+  viewer: Viewer,
+  ask: Ask<T>,
+  deciding: Deciding,
+): Promise<Sense & { decision: Decision<T>; locks: ToLock[] }> => {
+  const { near, newId } = deciding;
+  const mark = newId.mark();
+  for (;;) {
+    counted.decisions++;
+    try {
+      const decision = await ask.decide(deciding);
+      if (!decision.isJudged && !hasErrors(decision.problems)) {
+        await near.loadFor(decision.change);
+        if (!decision.undoes) await near.loadTwins(decision.change);
+      }
+      restOnDefinitions(deciding, decision.change);
+      const judged = judge(near, viewer, decision, deciding.today);
+      const locks = ask.alone || ask.preview ? [] : toLock(decision.change, near.register);
+      return { ...judged, decision, locks };
+    } catch (error) {
+      if (!(error instanceof Miss)) throw error;
+      counted.decisions--;
+      near.register.rollBack();
+      newId.rewind(mark);
+      await near.fetch(error.key);
+    }
+  }
+};
+
+// Rows of own sections rest on what defines them.
+const restOnDefinitions = ({ catalogue, rests }: Deciding, change: Change): void => {
+  const names = new Set([...change.recorded, ...change.superseded].map(({ section }) => section));
+  for (const name of names) {
+    const { own } = catalogue.section(name);
+    if (own === null) continue;
+    rests({ section: 'own_section', field: 'thing', of: own });
+    rests({ section: 'own_field', field: 'sectionId', of: own });
+  }
+};
+
+// Decides, locks what was found to matter, and decides again if what was committed meanwhile is of what it rests on.
+const decideLocked = async <T>(
+  server: Place,
+  viewer: Viewer,
+  ask: Ask<T>,
+  tx: ClientBase,
+  { newId, entry }: Ids,
+): Promise<Decided<T>> => {
   const today = await todayOf(tx, server.clock);
   const locked = new Set<number>();
   const wanted: ToLock[] = [[REGISTER, ask.alone === true], ...ask.locks.map((id): ToLock => [id, true])];
   // a preview writes nothing and waits for nobody
   if (!ask.preview) await lock(tx, wanted, locked);
+  const mark = newId.mark();
   for (;;) {
-    const began = await one<{ number: number }>(tx, head);
-    const near = new Neighbourhood(tx, newId.owns);
-    const decision = await ask.decide({ tx, near, newId, entry, today, last: began.number });
-    if (hasErrors(decision.problems)) return { decision, near, today };
-    if (!decision.isJudged) {
-      await near.loadFor(decision.change);
-      if (!decision.undoes) await near.loadTwins(decision.change);
-    }
-    if (ask.preview || ask.alone) return { decision, near, today };
-    const open = toLock(decision.change, near.register).filter(([id]) => !locked.has(id));
+    const began = await one<Began>(tx, head);
+    const catalogue = await server.catalogues.knowing(tx, began.defined);
+    const near = new Neighbourhood(tx, catalogue, { isNew: newId.owns, isOpen: ask.loadsAll !== true });
+    let isOfAll = false;
+    const rests = (on?: RegisterKey) => (on ? near.knowledge.note(on) : void (isOfAll = true));
+    newId.rewind(mark);
+    const deciding = { tx, near, newId, entry, today, last: began.number, catalogue, rests };
+    const { decision, locks, problems, looked } = await decideOnce(viewer, ask, deciding);
+    const keys = () => (isOfAll ? null : near.knowledge.readKeys);
+    const decided = { decision, problems, looked, catalogue, seen: began.number, keys };
+    if (hasErrors(decision.problems) || ask.preview || ask.alone) return decided;
+    const open = locks.filter(([id]) => !locked.has(id));
     await lock(tx, open, locked);
-    const now = await one<{ number: number }>(tx, head);
-    if (open.length === 0 || now.number === began.number) return { decision, near, today };
+    const { number, overtaken } = await one<Since>(tx, overtakenSince(began.number, keys()));
+    if (!overtaken) return { ...decided, seen: number };
   }
 };
 
@@ -204,17 +288,23 @@ const STRUCTURE = 1;
 type ToLock = [id: number, exclusive: boolean];
 
 // What a change touches and what that belongs to, exclusively; what it merely refers to, shared.
-const toLock = (change: Change, register: Register): ToLock[] => {
+const toLock = (change: Change, register: OpenRegister): ToLock[] => {
+  const { catalogue } = register;
   const affected = affectedBy(change, register);
   const own = new Set(affected.rows.map(({ thing }) => thing));
   for (const kind of ['unit', 'position', 'person', 'employment'] as const)
     for (const id of affected[kind]) own.add(id);
   const named = new Set<number>();
-  for (const row of change.recorded)
-    for (const { field } of sectionRefs(row.section)) {
-      const id = (row.values as Record<string, unknown>)[field] as number | null;
-      if (id !== null && !own.has(id)) named.add(id);
+  for (const row of change.recorded) {
+    const { owner } = catalogue.section(row.section);
+    for (const { field } of catalogue.refs(row.section)) {
+      const value = (row.values as Record<string, unknown>)[field] as number | number[] | null;
+      for (const id of [value ?? []].flat())
+        if (field === owner?.field) own.add(id);
+        else if (!own.has(id)) named.add(id);
     }
+  }
+  for (const id of own) named.delete(id);
   const structure: ToLock[] = touchesReporting(change, register) ? [[STRUCTURE, true]] : [];
   return [
     ...structure,

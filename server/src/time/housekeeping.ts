@@ -3,7 +3,7 @@ import type { Pool } from 'pg';
 import { dropOldTries } from '../access/sign-in.sql';
 import { closeIdleSessions } from '../access/session.sql';
 import { many } from '../database/sql';
-import { dropOldReplies } from './act.sql';
+import { dropOldReplies, dropOldTouches } from './act.sql';
 import type { Clock } from './clock';
 
 const EVERY = 10 * 60_000;
@@ -11,10 +11,11 @@ const MOST_AT_ONCE = 5000;
 
 type Place = { pool: Pool; clock: Clock };
 
-/** Drops replies kept for thirty days, sessions nobody used and tries to sign in that no longer count. */
+/** Drops replies kept for thirty days, what entries touched a day ago, sessions nobody used and tries to sign in that no longer count. */
 export const tidy = async ({ pool, clock }: Place): Promise<void> => {
   const now = clock.now();
   await many(pool, dropOldReplies(now, MOST_AT_ONCE));
+  await many(pool, dropOldTouches(now, MOST_AT_ONCE));
   await many(pool, closeIdleSessions(now));
   await many(pool, dropOldTries(now));
 };

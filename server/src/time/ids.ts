@@ -3,8 +3,12 @@ import { type Db, many, sql } from '../database/sql';
 
 const BLOCK = 1000;
 
-/** A source of ids that knows which are its own. */
-export type OwnIds = NewId & { owns: (id: number) => boolean };
+/** A source of ids that knows which are its own, and can go back to a mark. */
+export type OwnIds = NewId & {
+  owns: (id: number) => boolean;
+  mark: () => number;
+  rewind: (to: number) => void;
+};
 
 /** Ids in blocks of a thousand from one sequence; what a process does not use of its blocks is never used. */
 export class IdSource {
@@ -24,7 +28,8 @@ export class IdSource {
       if (start === undefined || used >= most) throw new Error(`out of the ${most} reserved ids`);
       return start + (used++ % BLOCK);
     };
-    return Object.assign(next, { owns });
+    // ids handed out since a mark are handed out again: what they were for was given up
+    return Object.assign(next, { owns, mark: () => used, rewind: (to: number) => void (used = to) });
   }
 
   private async slice(db: Db, most: number): Promise<number> {

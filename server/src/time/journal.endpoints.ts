@@ -1,16 +1,10 @@
-import {
-  type Kind,
-  type Row,
-  type ThingRef,
-  type Viewer,
-  journalEndpoints,
-  sectionRefs,
-} from '@gremium/contract';
+import { type Kind, type Row, type ThingRef, journalEndpoints } from '@gremium/contract';
 import { problem, putBack } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { Failure, fail } from '../database/failure';
 import { serve } from '../serve';
 import { type Server, act } from './act';
+import type { Seer } from './catalogues';
 import { idempotencyOf } from './idempotency';
 import { everyEntry, ofNumbers, touching } from './journal.sql';
 import { labelled, namesFor } from './labels';
@@ -27,9 +21,9 @@ const PUT_BACK_IDS = 5000;
 const MOST_NAMED = 500;
 
 // What a row refers to and the viewer may not see is left out of it, ids too.
-const withoutHidden = (row: Row, isKnown: (ref: ThingRef) => boolean): Row => {
+const withoutHidden = ({ catalogue }: Seer, row: Row, isKnown: (ref: ThingRef) => boolean): Row => {
   const values: Record<string, unknown> = { ...row.values };
-  for (const { field, kind } of sectionRefs(row.section)) {
+  for (const { field, kind } of catalogue.refs(row.section)) {
     const id = values[field];
     if (typeof id === 'number' && HIDEABLE.has(kind) && !isKnown({ kind, id })) values[field] = null;
   }
@@ -38,12 +32,12 @@ const withoutHidden = (row: Row, isKnown: (ref: ThingRef) => boolean): Row => {
 
 export const serveJournal = (app: FastifyInstance, server: Server): void => {
   const { pool, clock } = server;
-  const undoing = new UndoThread(pool.options.connectionString as string);
+  const undoing = new UndoThread(server.workers);
   app.addHook('onClose', () => undoing.close());
 
   serve(app, server, journalEndpoints.journal, async ({ query, viewer }) => {
     const looking = await look(pool, clock, {});
-    const where = query.thing === undefined ? everyEntry : touching(query.thing);
+    const where = query.thing === undefined ? everyEntry : touching(viewer.catalogue, query.thing);
     const found: Seen[] = [];
     // A viewer of a part is shown the entries of that part: pages are read until enough of them are found.
     for (
@@ -59,7 +53,7 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
     return { entries: found.slice(0, query.limit) };
   });
 
-  const readEntry = async (viewer: Viewer, number: number, looking: Looking) => {
+  const readEntry = async (viewer: Seer, number: number, looking: Looking) => {
     const page = { limit: 1, offset: 0 };
     const [head] = await readEntries(pool, viewer, { where: ofNumbers([number]), page, looking });
     return head ?? fail('entry_unknown', { number });
@@ -69,10 +63,13 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
     const looking = await look(pool, clock, {});
     const { seen, ...entry } = await readEntry(viewer, params.number, looking);
     const shown = seesEverything(viewer) ? seen.slice(0, MOST_NAMED) : seen;
-    const refs = shown.flatMap(({ row }) => [subjectOf(row), ...refsIn(row)]);
+    const refs = shown.flatMap(({ row }) => [subjectOf(viewer, row), ...refsIn(viewer, row)]);
     const names = await namesFor(pool, viewer, refs, looking);
     const isKnown = (ref: ThingRef) => seesEverything(viewer) || names.has(`${ref.kind} ${ref.id}`);
-    const wire = ({ row }: SeenRow) => ({ section: row.section, ...outward(withoutHidden(row, isKnown)) });
+    const wire = ({ row }: SeenRow) => ({
+      section: row.section,
+      ...outward(withoutHidden(viewer, row, isKnown)),
+    });
     return {
       entry,
       recorded: seen.filter(({ row }) => row.entry === entry.id).map(wire),
@@ -88,7 +85,8 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
   serve(app, server, journalEndpoints.planUndo, async ({ params, viewer }) => {
     const looking = await look(pool, clock, {});
     await readEntry(viewer, params.number, looking);
-    const asked = { viewer, number: params.number, now: clock.now() };
+    const { catalogue: _, ...by } = viewer;
+    const asked = { viewer: by, number: params.number, now: clock.now() };
     const { numbers, problems } = await undoing.plan(asked);
     const page = { limit: 1000, offset: 0 };
     const heads = await readEntries(pool, viewer, { where: ofNumbers(numbers), page, looking });
@@ -99,8 +97,9 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
   serve(app, server, journalEndpoints.undo, async ({ params, body, viewer, request }) => {
     const looking = await look(pool, clock, {});
     await readEntry(viewer, params.number, looking);
+    const { catalogue: _, ...by } = viewer;
     const { entry, problems } = await undoing.undo({
-      viewer,
+      viewer: by,
       number: params.number,
       shown: body.plan,
       reason: body.reason,
@@ -122,8 +121,8 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
       locks: [body.thing],
       newIds: PUT_BACK_IDS,
       idempotency: idempotencyOf(request, body.preview),
-      decide: async ({ tx, near, newId, entry: id }) => {
-        const [past] = await pastEntries(tx, [head.id]);
+      decide: async ({ tx, near, newId, catalogue, entry: id }) => {
+        const [past] = await pastEntries(tx, catalogue, [head.id]);
         if (!past) throw new Failure([problem('entry_unknown')]);
         const register = await near.loadFor({
           recorded: [...past.recorded, ...past.superseded].filter((row) => row.thing === body.thing),

@@ -1,8 +1,9 @@
 // Names for the things that problems mention: those the viewer may see; any other is "a record you may not see".
-import type { Named, Param, Problem, ThingRef, Viewer } from '@gremium/contract';
+import type { Named, Param, Problem, ThingRef } from '@gremium/contract';
 import { spokenName } from '@gremium/core';
 import { type Db, many } from '../database/sql';
-import { type NamedKind, namesOn, personsBehind, thingNames } from './labels.sql';
+import type { Seer } from './catalogues';
+import { namesOf } from './labels.sql';
 import type { Looking } from './lens';
 import { seenOf } from './seen';
 
@@ -18,7 +19,7 @@ const refsOf = (param: Param): ThingRef[] => {
 /** Problems with labels where the viewer may see the thing, and without a trace of it where not. */
 export const labelled = async (
   db: Db,
-  viewer: Viewer,
+  viewer: Seer,
   problems: readonly Problem[],
   looking: Looking,
 ): Promise<Problem[]> => {
@@ -47,54 +48,39 @@ const withoutDays = (code: Problem['code'], params: Problem['params']) => {
   return { code: code === 'twin_returns' ? ('twin_birth' as const) : code, params: rest };
 };
 
-const labelsOf = async (db: Db, viewer: Viewer, refs: ThingRef[], looking: Looking): Promise<Labels> => {
+type Name = Parameters<typeof spokenName>[0];
+type Found = { kind: ThingRef['kind']; id: number; person: number | null; label: unknown };
+
+const labelsOf = async (db: Db, viewer: Seer, refs: ThingRef[], looking: Looking): Promise<Labels> => {
   const labels: Labels = new Map();
-  const ids = (kind: ThingRef['kind']) => refs.filter((ref) => ref.kind === kind).map(({ id }) => id);
-  const seen: (readonly [NamedKind, number[]])[] = [];
-  for (const kind of NAMED) seen.push([kind, await seenOf(db, viewer, kind, ids(kind), looking)]);
-  const there = seen.filter(([, found]) => found.length > 0);
-  if (there.length > 0)
-    for (const { kind, id, label } of await many<NamedThing>(db, thingNames(there)))
-      labels.set(`${kind} ${id}`, { kind, id, label });
-  if (refs.every(({ kind }) => kind !== 'person' && kind !== 'employment' && kind !== 'placement'))
-    return labels;
-  const persons = await many<Behind>(db, personsBehind(ids('person'), ids('employment'), ids('placement')));
-  const names = await personNames(db, viewer, [...new Set(persons.map(({ person }) => person))], looking);
-  for (const { kind, id, person } of persons) {
-    const label = names.get(person);
+  const idsOf = (kind: ThingRef['kind']) => [
+    ...new Set(refs.filter((ref) => ref.kind === kind).map(({ id }) => id)),
+  ];
+  const query = namesOf(viewer, idsOf, looking);
+  if (!query) return labels;
+  const found = await many<Found>(db, query);
+  const people = [...new Set(found.flatMap(({ person }) => person ?? []))];
+  const seen = new Set(await seenOf(db, viewer, 'person_name', people, looking));
+  for (const { kind, id, person, label } of found) {
+    const key = `${kind} ${id}`;
     // A holder is named as the person; the placement's or employment's own id says nothing more.
-    if (label !== undefined) labels.set(`${kind} ${id}`, { kind: 'person', id: person, label });
+    if (person !== null && seen.has(person))
+      labels.set(key, { kind: 'person', id: person, label: spokenName(label as Name) });
+    if (person === null) labels.set(key, { kind, id, label: titleOf(label, viewer) });
   }
   return labels;
 };
 
+const titleOf = (label: unknown, { language }: Seer): string =>
+  typeof label === 'string' ? label : ((label as Record<string, string>)[language] ?? '');
+
 /** Names of things by "kind id"; employments and placements are named as their person. */
 export const namesFor = async (
   db: Db,
-  viewer: Viewer,
+  viewer: Seer,
   refs: ThingRef[],
   looking: Looking,
 ): Promise<Map<string, Named>> => {
   const labels = await labelsOf(db, viewer, refs, looking);
   return new Map([...labels].map(([key, { kind, id, label }]) => [key, { kind, id, name: label }]));
-};
-
-type NamedThing = { kind: NamedKind; id: number; label: string };
-
-const NAMED = ['unit', 'position', 'job', 'location', 'legal_entity', 'grade', 'cost_centre'] as const;
-
-type Behind = { kind: string; id: number; person: number };
-
-/** Spoken names of the persons the viewer may see, as of the day looked at, else the first name known. */
-export const personNames = async (
-  db: Db,
-  viewer: Viewer,
-  ids: readonly number[],
-  looking: Looking,
-): Promise<Map<number, string>> => {
-  if (ids.length === 0) return new Map();
-  const seen = await seenOf(db, viewer, 'person_name', ids, looking);
-  if (seen.length === 0) return new Map();
-  const rows = await many<Parameters<typeof spokenName>[0] & { id: number }>(db, namesOn(seen, looking.on));
-  return new Map(rows.map((row) => [row.id, spokenName(row)]));
 };

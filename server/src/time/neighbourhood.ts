@@ -1,19 +1,29 @@
 // What a decision needs of the register, loaded from SQL inside its transaction: the things it names, what belongs to them,
-// and what these refer to. Decisions see everything; what is shown to a viewer goes by the scoped queries only.
-import type { Change, Day, Kind, Row, SectionName } from '@gremium/contract';
-import { sectionNames, sectionRefs, sections, sectionsOf } from '@gremium/contract';
+// and what these refer to. What is loaded ahead are hints: what was forgotten is a miss, loaded when it is asked for.
+// Decisions see everything; what is shown to a viewer goes by the scoped queries only.
+import type { Catalogue, Change, Day, Kind, Row, SectionName } from '@gremium/contract';
 import {
-  type Register,
-  RowRegister,
+  Knowledge,
+  OpenRegister,
+  type RegisterKey,
   affectedBy,
   isBefore,
+  lookedText,
   madePossible,
+  pointedPositions as pointedIn,
   touchesReporting,
 } from '@gremium/core';
 import type { ClientBase } from 'pg';
-import { many, manyById } from '../database/sql';
-import { peopleAlike } from '../people/number.sql';
-import { allOf, allRows, pointedPositions, rowsWhere, unitsAbove } from './version.sql';
+import { type Sql, many, manyById } from '../database/sql';
+import {
+  allOf,
+  allRows,
+  pointedPositions,
+  rowsNamingAny,
+  rowsValued,
+  rowsWhere,
+  unitsAbove,
+} from './version.sql';
 
 // What comes from the database is a text of its own each time; the few that there are of a kind are kept once.
 const texts = new Map<string, string>();
@@ -26,65 +36,74 @@ const shared = (text: string): string => {
 
 export type Seed = { kind: Kind; id: number };
 
-/** Rows asked for: of a section, those of which a field (`thing`: themselves) names one of the ids. */
-type Want = { section: SectionName; field: string; ids: readonly number[]; after?: Day | undefined };
+/** Rows asked for: of a section, those of which a field (`thing`: themselves) names one of the ids, or is one of the texts. */
+type Want = {
+  section: SectionName;
+  field: string;
+  ids: readonly (number | string)[];
+  after?: Day | undefined;
+};
 
 // More ids than this at once are no case for the plan of a named query (docs/architecture.md, pitfalls).
 const MOST_BY_ID = 200;
+/** More misses than this in one act are a mistake in what is loaded ahead, not something forgotten. */
+const MOST_MISSES = 20;
 
-// Whose something is hardly changes: with all rows of an owner, all versions of what is theirs are taken to be there.
-const ownedBy = (section: SectionName, field: keyof Owned) => ({
-  field,
-  asked: `${section} ${field}`,
-  known: `${section} thing`,
-});
-const OWNERS: { [S in SectionName]?: ReturnType<typeof ownedBy> } = {
-  contact: ownedBy('contact', 'personId'),
-  employment: ownedBy('employment', 'personId'),
-  contract: ownedBy('contract', 'employmentId'),
-  placement: ownedBy('placement', 'employmentId'),
-  pay: ownedBy('pay', 'employmentId'),
+/** What tests leave out of what is loaded ahead: the results must be the same, by more queries. */
+export const hints = { without: (_what: string): boolean => false };
+
+type Options = {
+  /** Things that are made just now, of which the database knows nothing, so that nothing is asked. */
+  isNew?: (id: number) => boolean;
+  /** Asked for what was not loaded, it says so; else that there is none. */
+  isOpen?: boolean;
 };
-type Owned = { personId: number; employmentId: number };
+
+type Terms = { employmentId: number };
 
 /**
  * A register that grows as a decision asks for more of it. What is asked for at once comes by one statement: a movement asks
  * for some thirty things, and each way to the database costs more than the reading.
  */
 export class Neighbourhood {
-  readonly register = new RowRegister();
+  readonly register: OpenRegister;
+  readonly knowledge: Knowledge;
   private readonly rowIds = new Set<number>();
-  // by section and field, of which ids all rows were asked for
-  private readonly asked = new Map<string, Set<number>>();
   private readonly whole = new Map<SectionName, Row[]>();
+  private misses = 0;
 
-  /**
-   * `isNew`: things that are made just now, of which the database knows nothing, so that nothing is asked. `byOwner`: what
-   * belongs to somebody is asked for by them alone, for files of many; what another owner had of it the database refuses.
-   */
   constructor(
     private readonly tx: ClientBase,
-    private readonly isNew: (id: number) => boolean = () => false,
-    private readonly byOwner = false,
-  ) {}
+    readonly catalogue: Catalogue,
+    private readonly options: Options = {},
+  ) {
+    this.knowledge = new Knowledge(options.isNew, options.isOpen ?? true);
+    this.register = new OpenRegister(catalogue, this.knowledge);
+  }
+
+  private isNew(id: number): boolean {
+    return this.options.isNew?.(id) === true;
+  }
 
   /**
    * Things with all their sections and what belongs to them, and two steps along what those refer to. Where nothing is to be
    * written before a day, and it is not after today, what was paid before it in employments that run then is left out, most
    * of what there is, and where their holders were placed.
    */
-  async load(seeds: readonly Seed[], after?: Day): Promise<Register> {
+  async load(seeds: readonly Seed[], after?: Day): Promise<OpenRegister> {
     const ids = (kind: Kind) => seeds.filter((seed) => seed.kind === kind).map(({ id }) => id);
     const kinds = [...new Set(seeds.map(({ kind }) => kind))];
     const first = await this.want([
-      ...kinds.flatMap((kind) => sectionsOf(kind).map((section) => of(section, 'thing', ids(kind)))),
+      ...kinds.flatMap((kind) => this.catalogue.of(kind).map((section) => of(section, 'thing', ids(kind)))),
       of('employment', 'personId', ids('person')),
       of('placement', 'positionId', ids('position')),
       of('unit', 'parentId', ids('unit')),
     ]);
     await this.loadOrganisation();
     const employments = [...ids('employment'), ...thingsIn(first, 'employment')];
-    const placements = [...ids('placement'), ...thingsIn(first, 'placement')];
+    // also those that an earlier load met
+    const holdings = ids('position').flatMap((id) => this.register.here('placement', 'positionId', id));
+    const placements = [...ids('placement'), ...thingsIn([...first, ...holdings], 'placement')];
     const running = new Set(
       thingsIn(after ? first.filter(({ until }) => isBefore(after, until)) : [], 'employment'),
     );
@@ -98,37 +117,59 @@ export class Neighbourhood {
       ),
       { ...of('pay', 'employmentId', [...running]), after },
       of('placement', 'forPlacementId', placements),
+      // where somebody was before they came to a position that is asked about
+      of('placement', 'thing', placements),
     ]);
     const standing = await this.want([of('placement', 'forPlacementId', thingsIn(belonging, 'placement'))]);
     const isOver = ({ section, until, values }: Row) =>
       section === 'placement' &&
-      running.has((values as unknown as Owned).employmentId) &&
+      running.has((values as unknown as Terms).employmentId) &&
       !isBefore(after as Day, until);
     // not pushed one to the other: a file may bring more rows than a call takes arguments
     let named: readonly Row[] = [...first, ...belonging, ...standing].filter((row) => !isOver(row));
     for (let step = 0; step < 3; step++) named = await this.loadNamed(named);
-    await this.want([of('grade_range', 'gradeId', [...this.register.things('grade')])]);
+    await this.want([of('grade_range', 'gradeId', thingsIn([...this.register.loaded('grade')], 'grade'))]);
     return this.register;
   }
 
   /** All rows of some sections: what many decisions at once refer to. */
   async loadAll(names: readonly SectionName[]): Promise<void> {
     for (const name of names) {
-      if (this.whole.has(name)) continue;
-      const rows = await many<Row>(this.tx, allRows(name, null));
-      this.whole.set(name, rows);
-      this.take(rows);
+      if (this.whole.has(name) || hints.without(`${name} *`)) continue;
+      await this.loadWhole(name);
     }
+  }
+
+  private async loadWhole(name: SectionName): Promise<void> {
+    const rows = await many<Row>(this.tx, allRows(this.catalogue.section(name), null));
+    this.keepWhole(name, rows);
+  }
+
+  private keepWhole(name: SectionName, rows: Row[]): void {
+    this.whole.set(name, rows);
+    this.knowledge.learnWhole(name);
+    this.take(rows);
   }
 
   /** One for a portion of a file: it knows the same whole sections, and nothing else. */
   beside(): Neighbourhood {
-    const other = new Neighbourhood(this.tx, this.isNew, true);
-    for (const [name, rows] of this.whole) {
-      other.whole.set(name, rows);
-      other.take(rows);
-    }
+    const other = new Neighbourhood(this.tx, this.catalogue, this.options);
+    for (const [name, rows] of this.whole) other.keepWhole(name, rows);
     return other;
+  }
+
+  /** Loads what the register was asked for and did not know. Throws after more than twenty. */
+  async fetch({ section, field, of: id }: RegisterKey): Promise<void> {
+    if (process.env['DBG']) console.log('MISS', section, field, id);
+    if (++this.misses > MOST_MISSES)
+      throw new Error(`more than ${MOST_MISSES} misses, the last ${section} ${field}`);
+    if (field === '*') return this.loadWhole(section);
+    if (id !== null) {
+      await this.want([{ section, field, ids: [id] }], true);
+      return;
+    }
+    this.take(await many<Row>(this.tx, rowsNamingAny(this.catalogue.section(section), field)));
+    this.knowledge.learn({ section, field, of: null });
   }
 
   /** Rows of a section of which a field names one of the things. */
@@ -137,40 +178,49 @@ export class Neighbourhood {
   }
 
   /** What the laws need to judge a change, which may be applied to the register meanwhile. */
-  async loadFor(change: Change): Promise<Register> {
+  async loadFor(change: Change): Promise<OpenRegister> {
     const rows = [...change.recorded, ...change.superseded];
+    await this.want([of('placement', 'forPlacementId', thingsIn(rows, 'placement'))]);
     const affected = affectedBy(change, this.register);
     const seeds: Seed[] = [];
     for (const { section, thing } of rows)
-      if (!this.isNew(thing)) seeds.push({ kind: sections[section].kind, id: thing });
+      if (!this.isNew(thing)) seeds.push({ kind: this.catalogue.section(section).kind, id: thing });
     for (const kind of ['unit', 'position', 'person', 'employment'] as const)
       for (const id of affected[kind]) if (!this.isNew(id)) seeds.push({ kind, id });
     await this.load(seeds);
     await this.loadNamed(change.recorded);
-    await this.want([...referrersOfLost(change), ...pointing(rows)]);
+    await this.want([...referrersOfLost(change, this.catalogue), ...pointing(rows)]);
     if (touchesReporting(change, this.register)) await this.loadReporting();
     return this.register;
   }
 
   /** Who might be the same as somebody new, or has the email of somebody else. */
   async loadTwins({ recorded }: Change): Promise<void> {
-    const rows = recorded as Row[];
-    const emails = rows.flatMap(({ section, values }) => {
+    const emails = (recorded as Row[]).flatMap(({ section, values }) => {
       const { kind, value } = values as { kind?: string; value?: string };
-      return section === 'contact' && kind === 'email' && value ? value.trim().toLowerCase() : [];
+      return section === 'contact' && kind === 'email' && value ? lookedText(value) : [];
     });
-    const births = rows.flatMap(({ section, thing, values }) => {
+    const births = (recorded as Row[]).flatMap(({ section, thing, values }) => {
       const { birthDate } = values as { birthDate?: Day | null };
-      return section === 'person' && birthDate && this.isNew(thing) ? birthDate : [];
+      return section === 'person' && birthDate && this.isNew(thing) ? lookedText(birthDate) : [];
     });
-    if (emails.length + births.length === 0) return;
-    const people = (await many<{ id: number }>(this.tx, peopleAlike(emails, births))).map(({ id }) => id);
-    await this.want([
+    const alike = await this.want([
+      { section: 'contact', field: 'value', ids: emails },
+      { section: 'person', field: 'birthDate', ids: births },
+    ]);
+    const people = [
+      ...new Set(
+        alike.map(({ section, thing, values }) =>
+          section === 'person' ? thing : (values as { personId: number }).personId,
+        ),
+      ),
+    ];
+    const employed = await this.want([
       of('person', 'thing', people),
       of('person_name', 'thing', people),
-      of('contact', 'personId', people),
       of('employment', 'personId', people),
     ]);
+    await this.want([of('employment', 'thing', thingsIn(employed, 'employment'))]);
   }
 
   private async loadOrganisation(): Promise<void> {
@@ -180,15 +230,22 @@ export class Neighbourhood {
   // The whole tree of units, and every position that somebody may report to.
   private async loadReporting(): Promise<void> {
     await this.loadAll(['unit']);
-    this.take(await many<Row>(this.tx, pointedPositions));
+    if (hints.without('position reportsToId')) return;
+    this.take(await many<Row>(this.tx, pointedPositions(this.catalogue.section('position'))));
+    this.knowledge.learn({ section: 'position', field: 'reportsToId', of: null });
+    for (const id of pointedIn(this.register))
+      this.knowledge.learn({ section: 'position', field: 'thing', of: id });
   }
 
   private async loadNamed(rows: readonly Row[]): Promise<Row[]> {
     const named = new Map<Kind, Set<number>>();
     for (const row of rows)
-      for (const { field, kind } of sectionRefs(row.section)) {
-        const id = (row.values as Record<string, unknown>)[field] as number | null;
-        if (id !== null) named.set(kind, (named.get(kind) ?? new Set()).add(id));
+      for (const { field, kind } of this.catalogue.refs(row.section)) {
+        const value = (row.values as Record<string, unknown>)[field] as number | number[] | null;
+        if (value === null || value === undefined) continue;
+        const ids = named.get(kind) ?? new Set<number>();
+        for (const id of [value].flat()) ids.add(id);
+        named.set(kind, ids);
       }
     const wants = [...named].map(([kind, ids]) => of(kind as SectionName, 'thing', [...ids]));
     const units = [...(named.get('unit') ?? [])];
@@ -199,36 +256,65 @@ export class Neighbourhood {
     ]);
   }
 
-  // Asks for what was not asked before, by one statement; answers with the rows that are new.
-  private async want(wants: readonly Want[]): Promise<Row[]> {
+  // Asks for what is not known, by one statement; answers with the rows that are new.
+  private async want(wants: readonly Want[], isMissed = false): Promise<Row[]> {
     const fresh = wants
-      .filter(({ section }) => !this.whole.has(section))
-      .map(({ ids, ...want }) => ({ ...want, ids: this.unasked(`${want.section} ${want.field}`, ids) }))
+      .filter(({ section, field }) => isMissed || !hints.without(`${section} ${field}`))
+      .map((want) => ({ ...want, ids: this.unknown(want) }))
       .filter(({ ids }) => ids.length > 0);
     if (fresh.length === 0) return [];
-    const queries = fresh.map(({ section, field, ids, after }) =>
-      field === 'up' ? unitsAbove(ids) : rowsWhere(section, field, ids, after),
-    );
+    const queries = fresh.map((want) => this.queryFor(want));
     // the plan of a named query is made for few ids: over thousands of them it compares each row with each
     const isFew = fresh.every(({ ids }) => ids.length <= MOST_BY_ID);
-    return this.take(await (isFew ? manyById : many)<Row>(this.tx, allOf(queries)));
+    const rows = this.take(await (isFew ? manyById : many)<Row>(this.tx, allOf(queries)));
+    for (const want of fresh) this.learn(want);
+    this.learnOwned(rows, fresh);
+    return rows;
   }
 
-  private unasked(what: string, ids: readonly number[]): number[] {
-    const asked = this.askedOf(what);
-    const fresh: number[] = [];
-    for (const id of ids) {
-      if (asked.has(id) || this.isNew(id)) continue;
-      asked.add(id);
-      fresh.push(id);
+  private unknown({ section, field, ids, after }: Want): (number | string)[] {
+    const known = field === 'up' ? 'thing' : field;
+    const since = after === undefined ? {} : { after };
+    return [...new Set(ids)].filter(
+      (id) => !this.knowledge.knows({ section, field: known, of: id, ...since }),
+    );
+  }
+
+  private queryFor({ section: name, field, ids, after }: Want): Sql {
+    const section = this.catalogue.section(name);
+    if (field === 'up') return unitsAbove(section, ids as number[]);
+    return section.metas.get(field)?.looked
+      ? rowsValued(section, field, ids as string[])
+      : rowsWhere(section, field, ids as number[], after);
+  }
+
+  private learn({ section, field, ids, after }: Want): void {
+    const since = after === undefined ? {} : { after };
+    for (const id of ids)
+      this.knowledge.learn({ section, field: field === 'up' ? 'thing' : field, of: id, ...since });
+  }
+
+  // Whose something is never changes (law `owner_constant`): with all rows of an owner, all versions of what is theirs are
+  // there. Of units asked for upwards, each one met is.
+  private learnOwned(rows: readonly Row[], wants: readonly Want[]): void {
+    const by = new Map<SectionName, Want[]>();
+    for (const want of wants) {
+      const owner = this.catalogue.section(want.section).owner?.field;
+      if (want.field === owner || want.field === 'up')
+        by.set(want.section, [...(by.get(want.section) ?? []), want]);
     }
-    return fresh;
-  }
-
-  private askedOf(what: string): Set<number> {
-    const asked = this.asked.get(what) ?? new Set();
-    this.asked.set(what, asked);
-    return asked;
+    const asked = new Map([...by].map(([section, all]) => [section, all.map((want) => new Set(want.ids))]));
+    for (const { section, thing, values } of rows)
+      by.get(section)?.forEach(({ field, after }, i) => {
+        const owner = (values as Record<string, unknown>)[field] as number;
+        if (field !== 'up' && !asked.get(section)?.[i]?.has(owner)) return;
+        this.knowledge.learn({
+          section,
+          field: 'thing',
+          of: thing,
+          ...(after === undefined ? {} : { after }),
+        });
+      });
   }
 
   private take(rows: Row[]): Row[] {
@@ -240,11 +326,8 @@ export class Neighbourhood {
       row.from = shared(row.from) as Row['from'];
       row.until = shared(row.until) as Row['until'];
       fresh.push(row);
-      const owner = this.byOwner ? OWNERS[row.section] : undefined;
-      if (owner && this.askedOf(owner.asked).has((row.values as unknown as Owned)[owner.field]))
-        this.askedOf(owner.known).add(row.thing);
     }
-    this.register.apply({ recorded: fresh, superseded: [] });
+    this.register.take(fresh);
     return fresh;
   }
 }
@@ -252,12 +335,12 @@ export class Neighbourhood {
 const of = (section: SectionName, field: string, ids: readonly number[]): Want => ({ section, field, ids });
 
 // Where existence was taken away, whoever refers to it.
-const referrersOfLost = ({ recorded, superseded }: Change): Want[] => {
+const referrersOfLost = ({ recorded, superseded }: Change, catalogue: Catalogue): Want[] => {
   if (superseded.length === 0) return [];
-  const lost = [...madePossible({ recorded: superseded, superseded: recorded }).keys()];
+  const lost = [...madePossible({ recorded: superseded, superseded: recorded }, catalogue).keys()];
   return lost.length === 0
     ? []
-    : sectionNames.flatMap((name) => sectionRefs(name).map(({ field }) => of(name, field, lost)));
+    : catalogue.names.flatMap((name) => catalogue.refs(name).map(({ field }) => of(name, field, lost)));
 };
 
 const pointing = (rows: readonly Row[]): Want[] => {

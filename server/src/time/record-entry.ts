@@ -1,20 +1,23 @@
 import { randomUUID } from 'node:crypto';
-import type { Change, EntryKind, Moment, Row, SectionName } from '@gremium/contract';
-import { sectionNames, sections } from '@gremium/contract';
-import { problem } from '@gremium/core';
+import type { Catalogue, Change, EntryKind, Moment, Row, Section } from '@gremium/contract';
+import { preset } from '@gremium/contract';
+import { problem, touchedKeys } from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { Failure } from '../database/failure';
 import { copyIn } from '../database/copy-in';
-import { many, one } from '../database/sql';
+import { type Sql, many, one } from '../database/sql';
 import { giveNumbers, numbersOfOthers } from '../people/number.sql';
+import { insertTouch } from './act.sql';
 import { insertEntry, insertUndone } from './journal.sql';
 import { digesterOf } from './row-digest';
 import {
-  insertThings,
   type BySection,
+  bySection,
+  insertThings,
   insertVersions,
   rowDigests,
   supersede,
+  tableName,
   versionCells,
   versionColumns,
 } from './version.sql';
@@ -56,9 +59,11 @@ export const recordEntry = async (
   tx: ClientBase,
   head: Head,
   change: Change,
+  catalogue: Catalogue = preset,
 ): Promise<{ number: number; moment: Moment }> => {
-  await supersedeAll(tx, bySection(change.superseded), head.id);
-  const digests = await insertAll(tx, bySection(change.recorded), head.id);
+  await supersedeAll(tx, bySection(change.superseded, catalogue), head.id);
+  const touch = insertTouch(head.id, touchedKeys(change, catalogue));
+  const digests = await insertAll(tx, bySection(change.recorded, catalogue), { entry: head.id, touch });
   const { kind, account, reason, undoes = [] } = head;
   const origin = JSON.stringify(head.origin ?? {});
   const ordered = sorted([...digests.keys()]).map((id) => digests.get(id) as string);
@@ -67,34 +72,38 @@ export const recordEntry = async (
     ordered,
     change.superseded.map(({ id }) => id),
   );
-  const entry = { id: head.id, now: head.now, kind, account, reason, origin, content };
+  const touched = new Set([...change.recorded, ...change.superseded].map(({ section }) => section));
+  const sections = [...touched].sort();
+  const defines = touched.has('own_section') || touched.has('own_field');
+  const entry = { id: head.id, now: head.now, kind, account, reason, origin, content, sections, defines };
   const written = await one<{ number: number; moment: Moment }>(tx, insertEntry(entry));
   if (undoes.length > 0) await many(tx, insertUndone(head.id, undoes));
   return written;
 };
-
-const bySection = (rows: readonly Row[]): BySection =>
-  sectionNames
-    .map((section) => [section, rows.filter((row) => row.section === section)] as const)
-    .filter(([, found]) => found.length > 0);
 
 const supersedeAll = async (tx: ClientBase, groups: BySection, entry: number): Promise<void> => {
   if (groups.length === 0) return;
   const wanted = groups.reduce((sum, [, rows]) => sum + rows.length, 0);
   const { count } = await one<{ count: number }>(tx, supersede(groups, entry));
   if (count !== wanted)
-    throw new Failure([problem('conflict', { section: groups.map(([section]) => section).join(', ') })]);
+    throw new Failure([problem('conflict', { section: groups.map(([{ name }]) => name).join(', ') })]);
 };
 
 type Digest = { id: number; digest: string };
 
 // Few rows go in by one statement, many are copied in section by section. Answers with the digest of each row.
-const insertAll = async (tx: ClientBase, groups: BySection, entry: number): Promise<Map<number, string>> => {
-  const people = groups.find(([section]) => section === 'person')?.[1] ?? [];
+const insertAll = async (
+  tx: ClientBase,
+  groups: BySection,
+  { entry, touch }: { entry: number; touch: Sql },
+): Promise<Map<number, string>> => {
+  const people = groups.find(([{ name }]) => name === 'person')?.[1] ?? [];
   if (people.length > 0) await keepNumbers(tx, people as Row<'person'>[]);
   const total = groups.reduce((sum, [, rows]) => sum + rows.length, 0);
   const found: Digest[] = [];
-  if (total > 0 && total <= MOST_INSERTED) found.push(...(await many<Digest>(tx, insertVersions(groups))));
+  if (total > 0 && total <= MOST_INSERTED)
+    found.push(...(await many<Digest>(tx, insertVersions(groups, touch))));
+  else await many(tx, touch);
   if (total > MOST_INSERTED)
     for (const [section, rows] of groups)
       for (const one of await copyVersions(tx, section, rows, entry)) found.push(one);
@@ -104,23 +113,23 @@ const insertAll = async (tx: ClientBase, groups: BySection, entry: number): Prom
 // Salts and digests are made here where they can be, beside the copy; else the database is asked for them.
 const copyVersions = async (
   tx: ClientBase,
-  section: SectionName,
+  section: Section,
   rows: readonly Row[],
   entry: number,
 ): Promise<Digest[]> => {
-  await many(tx, insertThings(sections[section].kind, [...new Set(rows.map(({ thing }) => thing))]));
+  await many(tx, insertThings(section.kind, [...new Set(rows.map(({ thing }) => thing))]));
   const digestOf = await digesterOf(tx, section);
   const digests: Digest[] = [];
-  await copyIn(tx, `${section}_version`, [...versionColumns(section), 'salt'], function* () {
+  await copyIn(tx, tableName(section), [...versionColumns(section), 'salt'], function* () {
     for (const row of rows) {
-      const cells = versionCells(row);
+      const cells = versionCells(row, section);
       const salt = randomUUID();
       if (digestOf) digests.push({ id: row.id, digest: digestOf(cells, salt) });
       cells.push(salt);
       yield cells;
     }
   });
-  return digestOf ? digests : many<Digest>(tx, rowDigests(section, [entry]));
+  return digestOf ? digests : many<Digest>(tx, rowDigests(tableName(section), [entry]));
 };
 
 // A person's number stays theirs for ever; undone or merged, nobody else gets it.

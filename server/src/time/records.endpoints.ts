@@ -6,16 +6,10 @@ import {
   type ProblemCode,
   type Row,
   type SectionName,
-  type Values,
-  type Viewer,
+  type Section,
   type Words,
   problemCodes,
   recordEndpoints,
-  referenceSections,
-  sectionOf,
-  sectionRefs,
-  sections,
-  sectionsOf,
 } from '@gremium/contract';
 import { Draft, type Register, problem } from '@gremium/core';
 import * as timelines from '@gremium/core';
@@ -26,13 +20,15 @@ import { Failure, fail } from '../database/failure';
 import { type Db, many } from '../database/sql';
 import { serve } from '../serve';
 import { type Server, act } from './act';
+import type { Seer } from './catalogues';
 import { idempotencyOf } from './idempotency';
 import { lastEntriesOf } from './journal.sql';
 import { labelled } from './labels';
 import { look } from './lens';
+import { readRecord, readThing } from './read-record';
 import { ticks, visibleHistory, visibleRows, visibleThings } from './records.sql';
 import { HIDEABLE, seenOf } from './seen';
-import { allRows } from './version.sql';
+import { allOf, allRows } from './version.sql';
 
 type AnyVersion = timelines.Version & { id: number };
 
@@ -47,27 +43,36 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
 
   serve(app, server, recordEndpoints.record, async ({ params, query, viewer }) => {
     const looking = await look(pool, clock, query);
-    const all = [];
-    for (const name of sectionsOf(params.kind)) {
-      const rows = await many<Row>(pool, visibleHistory(viewer, name, itself(params.id), looking));
-      if (rows.length === 0) continue;
-      all.push({
-        name,
-        lastEntry: await lastEntry(pool, name, params.id, looking.by),
-        rows: rows.map(outward),
-      });
-    }
-    if (all.length === 0) fail('record_hidden', { kind: params.kind });
-    return { sections: all };
+    const { catalogue } = viewer;
+    const rows = await readThing(pool, viewer, looking, params.kind, params.id);
+    if (rows.length === 0) fail('record_hidden', { kind: params.kind });
+    const { lastEntries } = await readRecord(pool, viewer, looking, rows);
+    const of = (name: SectionName) => rows.filter(({ section }) => section === name);
+    return {
+      sections: catalogue.names
+        .filter((name) => of(name).length > 0)
+        .map((name) => ({
+          name,
+          lastEntry: Math.max(...lastEntries.flatMap((one) => (one.section === name ? one.number : []))),
+          rows: of(name).map(outward),
+        })),
+    };
   });
 
   serve(app, server, recordEndpoints.createRecord, async ({ params, body, viewer, request }) => {
     const { from, until, reason, preview, words } = body;
     const given = Object.entries(body.sections) as [SectionName, unknown][];
-    const parsed = given.map(([name, values]) => [name, parseValues(name, values)] as const);
+    const { catalogue } = viewer;
     for (const [name] of given)
-      if (sections[name].kind !== params.kind) fail('field_unknown', { field: name }, `sections.${name}`);
-    if (!(params.kind in body.sections)) fail('value_invalid', {}, `sections.${params.kind}`);
+      if (catalogue.section(name).kind !== params.kind)
+        fail('field_unknown', { field: name }, `sections.${name}`);
+    const parsed = given.map(
+      ([name, values]) => [name, parseValues(catalogue.section(name), values)] as const,
+    );
+    // an own row is of one section, whatever it is
+    if (!given.some(([name]) => catalogue.section(name).base))
+      fail('value_invalid', {}, `sections.${params.kind}`);
+    if (params.kind === 'own_row' && given.length > 1) fail('value_invalid', {}, 'sections');
     for (const [name, values] of parsed) await mustSeeNamed(viewer, name, values, `sections.${name}`);
     const acted = await act(server, viewer, {
       kind: 'create',
@@ -81,7 +86,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
         const register = await near.load([]);
         const draft = new Draft(register, newId, entry);
         const id = newId();
-        for (const [name, values] of parsed) draft.begin(name, id, { from, until }, values);
+        for (const [name, values] of parsed) draft.begin(name, id, { from, until }, values as never);
         return finish(draft, id);
       },
     });
@@ -94,9 +99,9 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
   });
 
   // What a value names is named only as far as the viewer may see it: a refusal would tell of what they may not.
-  const mustSeeNamed = async (viewer: Viewer, section: SectionName, values: object, at: string) => {
+  const mustSeeNamed = async (viewer: Seer, section: SectionName, values: object, at: string) => {
     const looking = await look(pool, clock, {});
-    for (const { field, kind } of sectionRefs(section)) {
+    for (const { field, kind } of viewer.catalogue.refs(section)) {
       const id = (values as Record<string, unknown>)[field];
       if (typeof id !== 'number' || !HIDEABLE.has(kind)) continue;
       const seen = await seenOf(pool, viewer, kind as 'position', [id], looking);
@@ -105,13 +110,14 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
   };
 
   const saveEdits = async (
-    viewer: Viewer,
+    viewer: Seer,
     request: FastifyRequest,
     { edits, reason, preview, words }: Saving,
   ) => {
     const looking = await look(pool, clock, {});
     for (const { kind, id, section, edit } of edits) {
-      if (sections[section].kind !== kind) fail('field_unknown', { field: section }, 'section');
+      if (viewer.catalogue.section(section).kind !== kind)
+        fail('field_unknown', { field: section }, 'section');
       const [seen] = await many(pool, visibleThings(viewer, section, [id], looking));
       if (!seen) fail('record_hidden', { kind });
       if ('values' in edit) await mustSeeNamed(viewer, section, edit.values, 'edit.values');
@@ -126,11 +132,12 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
       ...wordsKept(words),
       locks: edits.map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
-      decide: async ({ tx, near, newId, entry }) => {
+      decide: async ({ tx, near, newId, entry, catalogue, rests }) => {
         const register = await near.load(edits.map(({ kind, id }) => ({ kind, id })));
         const conflicts = [];
         for (const { section, id, basedOn } of edits) {
-          const last = await lastEntry(tx, section, id);
+          rests({ section, field: 'thing', of: id });
+          const last = await lastEntry(tx, catalogue.section(section), id);
           if (last <= basedOn) continue;
           // what now stands, as far as the viewer may see it
           const now = await many<Row>(tx, visibleHistory(viewer, section, itself(id), looking));
@@ -139,7 +146,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
         if (conflicts.length > 0) throw new Failure(conflicts);
         const draft = new Draft(register, newId, entry);
         for (const { section, id, edit } of edits)
-          draft.revise(section, id, revisionOf(register, section, id, edit));
+          draft.revise(section, id, revisionOf(register, catalogue.section(section), id, edit));
         return finish(draft, null);
       },
     });
@@ -157,10 +164,10 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
 
   serve(app, server, recordEndpoints.reference, async ({ query, viewer }) => {
     const looking = await look(pool, clock, query);
-    const rows: Row[] = [];
-    for (const section of referenceSections)
-      if (reachOf(viewer, section, looking.today) !== 'nothing')
-        rows.push(...(await many<Row>(pool, allRows(section, looking.by))));
+    const { catalogue } = viewer;
+    const seen = catalogue.references.filter((name) => reachOf(viewer, name, looking.today) !== 'nothing');
+    const queries = seen.map((name) => allRows(catalogue.section(name), looking.by));
+    const rows = queries.length === 0 ? [] : await many<Row>(pool, allOf(queries));
     return { rows: rows.map((row) => ({ ...row, values: row.values as Record<string, unknown> })) };
   });
 
@@ -187,12 +194,7 @@ const entryKindOf = (edits: readonly AskedEdit[]): EntryKind => {
   return edits.every(({ edit }) => edit.mode === 'end') ? 'end' : 'edit';
 };
 
-const lastEntry = async (
-  db: Db,
-  section: SectionName,
-  id: number,
-  by: number | null = null,
-): Promise<number> => {
+const lastEntry = async (db: Db, section: Section, id: number, by: number | null = null): Promise<number> => {
   const [last] = await many<{ number: number }>(db, lastEntriesOf(section, [id], by));
   return last?.number ?? 0;
 };
@@ -209,11 +211,11 @@ const finish = <T>(draft: Draft, result: T) => {
 
 const revisionOf = (
   register: Register,
-  section: SectionName,
+  section: Section,
   id: number,
   edit: Edit,
 ): timelines.Revision<timelines.Version> => {
-  const rows = register.rows(section, id) as unknown as AnyVersion[];
+  const rows = register.rows(section.name as SectionName, id) as unknown as AnyVersion[];
   const row = 'row' in edit ? rows.find((version) => version.id === edit.row) : undefined;
   const unknown = { superseded: [], recorded: [], problems: [problem('version_unknown', {}, 'edit.row')] };
   if ('row' in edit && !row) return unknown;
@@ -254,10 +256,10 @@ export const issueProblem = (issue: z.core.$ZodIssue, at: string) => {
   return problem(code, { message: issue.message }, field);
 };
 
-const parseValues = (section: SectionName, values: unknown): Values =>
-  parse(sectionOf(section).fields, values, `sections.${section}`) as Values;
-const parsePartial = (section: SectionName, values: unknown): timelines.Fields =>
-  parse(sectionOf(section).fields.partial(), values, 'edit.values') as timelines.Fields;
+const parseValues = ({ name, create }: Section, values: unknown): Record<string, unknown> =>
+  parse(create, values, `sections.${name}`) as Record<string, unknown>;
+const parsePartial = ({ edit }: Section, values: unknown): timelines.Fields =>
+  parse(edit, values, 'edit.values') as timelines.Fields;
 
 export const outward = ({ id, thing, from, until, values }: Row) => ({
   id,

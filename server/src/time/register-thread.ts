@@ -1,7 +1,8 @@
-import type { Viewer } from '@gremium/contract';
+import type { Seer } from './catalogues';
 import type { Looking } from './lens';
 import type { AnswerOf, AskOf, QuestionName } from './questions';
 import type { Asked } from './register-worker';
+import type { WorkerData } from './sections-from';
 import { ThreadCalls } from './thread-calls';
 
 /** An answer that was written as JSON where it was worked out. */
@@ -11,7 +12,7 @@ export class Written<T> {
 }
 
 export type By = {
-  viewer: Viewer;
+  viewer: Seer;
   looking: Looking;
   /** Answer by what is in memory, without looking for later entries. */
   asItIs?: boolean;
@@ -24,8 +25,8 @@ const MOST_WAITING = 9500;
 export class RegisterThread {
   private readonly calls: ThreadCalls;
 
-  constructor(url: string) {
-    this.calls = new ThreadCalls(new URL('./register-worker.mjs', import.meta.url), { url });
+  constructor(data: WorkerData) {
+    this.calls = new ThreadCalls(new URL('./register-worker.mjs', import.meta.url), data);
   }
 
   /** An answer as a value. What is asked and answered is copied between the threads. */
@@ -47,7 +48,9 @@ export class RegisterThread {
     return this.calls.close();
   }
 
-  private send(asked: Omit<Asked, 'id'>): Promise<unknown> {
-    return this.calls.send(asked, MOST_WAITING);
+  // the catalogue itself stays here: the worker has its own, and is told as of which entry
+  private send({ viewer, ...asked }: Omit<Asked, 'id' | 'viewer' | 'defined'> & By): Promise<unknown> {
+    const { catalogue, ...plain } = viewer;
+    return this.calls.send({ ...asked, viewer: plain, defined: catalogue.number }, MOST_WAITING);
   }
 }

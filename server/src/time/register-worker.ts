@@ -1,18 +1,22 @@
 // The worker that keeps the register in memory and answers questions about it; see register-thread.ts for the other end.
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Viewer } from '@gremium/contract';
-import { Sight } from '@gremium/core';
+import { NotLoaded, Sight } from '@gremium/core';
 import { serverPool, workPool } from '../database/pool';
+import { Catalogues } from './catalogues';
 import { LastKept } from './last-kept';
 import type { Looking } from './lens';
 import { type QuestionName, questions } from './questions';
-import { RegisterMemory } from './register-memory';
+import { type Known, RegisterMemory } from './register-memory';
+import { sectionsIn, type WorkerData } from './sections-from';
 import { type Answered, failed } from './thread-calls';
 
 export type Asked = {
   id: number;
   name: QuestionName;
   viewer: Viewer;
+  /** The entry that last defined a section, as whoever asks knows it. */
+  defined: number;
   looking: Looking;
   ask: unknown;
   asItIs?: boolean;
@@ -20,8 +24,9 @@ export type Asked = {
   asText: boolean;
 };
 
-const { url } = workerData as { url: string };
-const memory = new RegisterMemory({ asking: serverPool(url, 2), loading: workPool(url, 3) });
+const { url, sectionsFrom } = workerData as WorkerData;
+const catalogues = new Catalogues(await sectionsIn(sectionsFrom));
+const memory = new RegisterMemory({ asking: serverPool(url, 2), loading: workPool(url, 3) }, catalogues);
 
 // loaded at once; if that fails, the first question says why
 memory.known(null).catch(() => undefined);
@@ -30,14 +35,29 @@ memory.known(null).catch(() => undefined);
 const kept = new LastKept<string>(12);
 
 // Rights are those of now, whatever moment is looked at.
-const answer = async ({ name, viewer, looking, ask, asItIs, asText }: Asked): Promise<unknown> => {
-  const now = (asItIs && memory.atHand()) || (await memory.known(null));
+const answer = async (asked: Asked): Promise<unknown> => {
+  const { name, viewer, defined, looking, ask, asItIs, asText } = asked;
+  const atHand = asItIs ? memory.atHand() : undefined;
+  const isEnough = atHand && atHand.facts.columns.catalogue.number >= defined;
+  const now = isEnough ? atHand : await memory.known(null);
   const known = looking.by === null ? now : await memory.known(looking.by);
   const sight = new Sight(now.facts, viewer, looking.today);
   const found = () => questions[name]({ ...known, sight, looking }, ask as never);
-  if (!asText) return found();
+  if (!asText) return withRare([now, known], found);
   const key = JSON.stringify([name, viewer.grants, viewer.personId, now.number, looking, ask]);
-  return kept.get(key, () => JSON.stringify(found()));
+  return withRare([now, known], () => kept.get(key, () => JSON.stringify(found())));
+};
+
+// Sections that are asked for rarely are loaded when a question needs them, and it is asked again.
+const withRare = async <T>(registers: readonly Known[], ask: () => T): Promise<T> => {
+  for (;;) {
+    try {
+      return ask();
+    } catch (error) {
+      if (!(error instanceof NotLoaded)) throw error;
+      for (const register of new Set(registers)) await memory.loadRare(register, error.section);
+    }
+  }
 };
 
 parentPort?.on('message', (asked: Asked) => {

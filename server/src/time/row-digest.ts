@@ -1,7 +1,7 @@
 // Digests of rows on their way into the database, equal to those that PostgreSQL works out of the rows there (`digestOf` in
 // version.sql.ts): the salt and the row as jsonb text. Made beside a copy, they cost no time of their own.
 import { createHash } from 'node:crypto';
-import type { SectionName } from '@gremium/contract';
+import type { Section } from '@gremium/contract';
 import { type Db, many } from '../database/sql';
 import { columnTypes, versionColumns } from './version.sql';
 
@@ -53,7 +53,7 @@ const writerOf = (type: string): Write | undefined => {
 const APART = new Set(['salt', 'superseded_by']);
 
 /** How rows of a section are digested; null where its table has columns of which that is not known here. */
-export const digesterOf = async (db: Db, section: SectionName): Promise<Digester | null> => {
+export const digesterOf = async (db: Db, section: Section): Promise<Digester | null> => {
   const names = versionColumns(section);
   const columns: { at: number; key: string; write: Write }[] = [];
   for (const { name, type } of await many<{ name: string; type: string }>(db, columnTypes(section))) {

@@ -1,6 +1,7 @@
-import type { Kind, SectionName, Viewer } from '@gremium/contract';
+import type { Kind, SectionName } from '@gremium/contract';
 import { reachOf } from '../access/scope.sql';
 import { type Db, many } from '../database/sql';
+import type { Seer } from './catalogues';
 import type { Looking } from './lens';
 import { visibleThings } from './records.sql';
 
@@ -10,7 +11,7 @@ export const HIDEABLE = new Set<Kind>(['person', 'employment', 'placement', 'pos
 /** Of the things given, those of which the viewer may see anything in the section; the database is asked only where that depends. */
 export const seenOf = async (
   db: Db,
-  viewer: Viewer,
+  viewer: Seer,
   section: SectionName,
   ids: readonly number[],
   looking: Looking,

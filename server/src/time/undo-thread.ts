@@ -1,4 +1,5 @@
 import type { Problem } from '@gremium/contract';
+import type { WorkerData } from './sections-from';
 import { ThreadCalls } from './thread-calls';
 import type { AskedUndo } from './undo-worker';
 
@@ -12,8 +13,8 @@ const MOST_PLANNING = 9500;
 export class UndoThread {
   private readonly calls: ThreadCalls;
 
-  constructor(url: string) {
-    this.calls = new ThreadCalls(new URL('./undo-worker.mjs', import.meta.url), { url });
+  constructor(data: WorkerData) {
+    this.calls = new ThreadCalls(new URL('./undo-worker.mjs', import.meta.url), data);
   }
 
   plan(asked: Pick<AskedUndo, 'viewer' | 'number' | 'now'>): Promise<Undone> {

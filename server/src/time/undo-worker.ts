@@ -4,7 +4,9 @@ import { parentPort, workerData } from 'node:worker_threads';
 import type { Moment, Viewer } from '@gremium/contract';
 import { serverPool, workPool } from '../database/pool';
 import { act } from './act';
+import { Catalogues } from './catalogues';
 import { IdSource } from './ids';
+import { sectionsIn, type WorkerData } from './sections-from';
 import { type Answered, failed } from './thread-calls';
 import { decideUndo } from './undo';
 import type { Undone } from './undo-thread';
@@ -20,8 +22,13 @@ export type AskedUndo = {
   now: Moment;
 };
 
-const { url } = workerData as { url: string };
-const place = { pool: serverPool(url, 2), acts: workPool(url, 2), ids: new IdSource() };
+const { url, sectionsFrom } = workerData as WorkerData;
+const place = {
+  pool: serverPool(url, 2),
+  acts: workPool(url, 2),
+  ids: new IdSource(),
+  catalogues: new Catalogues(await sectionsIn(sectionsFrom)),
+};
 
 // Rows that an undo records again need ids of their own.
 const UNDO_IDS = 20_000;
@@ -34,7 +41,11 @@ const undo = async ({ viewer, number, shown, now, ...asked }: AskedUndo): Promis
     locks: [],
     newIds: UNDO_IDS,
     idempotency: asked.idempotency,
-    decide: (deciding) => decideUndo(deciding, number, shown),
+    decide: (deciding) => {
+      // what depends on it is looked for everywhere
+      deciding.rests();
+      return decideUndo(deciding, number, shown);
+    },
   });
   return { entry, problems, numbers: shown === null ? result.entries.map((one) => one.number) : shown };
 };

@@ -1,44 +1,49 @@
-import type { Row } from '@gremium/contract';
-import { sectionNames } from '@gremium/contract';
+import type { Catalogue, Row, SectionName } from '@gremium/contract';
 import { type PastEntry, type UndoAsk, type UndoPlan, problem, undoneEntries, undoPlan } from '@gremium/core';
 import type { ClientBase } from 'pg';
-import { type Db, many, manyById, maybeOne } from '../database/sql';
+import { type Db, many, maybeOne, one } from '../database/sql';
 import type { Deciding, Decision } from './act';
 import { undoings } from './journal.sql';
 import { dependentEntries, entryHeads, entryOfNumber, recordersOf, rowsTouchedBy } from './undo.sql';
+import { allOf } from './version.sql';
 
-/** Of some entries, which are undone, and by which entry in force. */
-export const undoneAmong = async (
-  db: Db,
-  ids: readonly number[],
-): Promise<Map<number, { id: number; number: number }>> => {
-  const rows = await many<{ id: number; number: number; undoes: number[] }>(db, undoings(ids));
+/** An entry that undoes others: their ids. */
+export type Undoing = { id: number; number: number; undoes: number[] };
+
+/** Which entries are undone, and by which entry in force. */
+export const undoneBy = (rows: readonly Undoing[]): Map<number, { id: number; number: number }> => {
   const numbers = new Map(rows.map(({ id, number }) => [id, number]));
   return new Map(
-    [...undoneEntries(rows.map((row) => ({ ...row, undoes: row.undoes.map(Number) })))].map(([id, by]) => [
-      id,
-      { id: by, number: numbers.get(by) as number },
-    ]),
+    [...undoneEntries(rows)].map(([id, by]) => [id, { id: by, number: numbers.get(by) as number }]),
   );
 };
 
-type Head = { id: number; number: number; undoes: number[] };
+/** Of some entries, which are undone, and by which entry in force. */
+export const undoneAmong = async (db: Db, ids: readonly number[]) =>
+  undoneBy((await one<{ undoings: Undoing[] }>(db, undoings(ids))).undoings);
 
-/** Entries with all they recorded and superseded. For decisions. */
-export const pastEntries = async (tx: ClientBase, ids: readonly number[]): Promise<PastEntry[]> => {
+type Head = { id: number; number: number; undoes: number[]; sections: SectionName[] };
+
+/** Entries with all they recorded and superseded, of the sections they touched. For decisions. */
+export const pastEntries = async (
+  tx: ClientBase,
+  catalogue: Catalogue,
+  ids: readonly number[],
+): Promise<PastEntry[]> => {
   const heads = await many<Head>(tx, entryHeads(ids));
   const past = new Map(
-    heads.map((head): [number, PastEntry] => [
-      head.id,
-      { ...head, undoes: head.undoes.map(Number), recorded: [], superseded: [] },
+    heads.map(({ id, number, undoes }): [number, PastEntry] => [
+      id,
+      { id, number, undoes: undoes.map(Number), recorded: [], superseded: [] },
     ]),
   );
-  for (const section of sectionNames) {
-    const rows = await manyById<Row & { supersededBy: number | null }>(tx, rowsTouchedBy(section, ids));
-    for (const { supersededBy, ...row } of rows) {
-      past.get(row.entry)?.recorded.push(row);
-      if (supersededBy !== null) past.get(supersededBy)?.superseded.push(row);
-    }
+  const sections = [...new Set(heads.flatMap((head) => head.sections))].filter((name) => catalogue.has(name));
+  if (sections.length === 0) return [...past.values()];
+  const queries = sections.map((name) => rowsTouchedBy(catalogue.section(name), ids));
+  for (const found of await many<Row & { supersededBy: number | null }>(tx, allOf(queries))) {
+    const { supersededBy, ...row } = found;
+    past.get(row.entry)?.recorded.push(row);
+    if (supersededBy !== null) past.get(supersededBy)?.superseded.push(row);
   }
   return [...past.values()];
 };
@@ -46,9 +51,10 @@ export const pastEntries = async (tx: ClientBase, ids: readonly number[]): Promi
 // Ids of entries that superseded one of the lineages, or recorded rows of, or naming, one of the things.
 const dependents = async (
   tx: ClientBase,
+  catalogue: Catalogue,
   { lineages, things }: { lineages: number[]; things: number[] },
 ): Promise<number[]> => {
-  const found = await many<{ id: number }>(tx, dependentEntries(lineages, things));
+  const found = await many<{ id: number }>(tx, dependentEntries(catalogue, lineages, things));
   const undone = await undoneAmong(
     tx,
     found.map(({ id }) => id),
@@ -57,15 +63,15 @@ const dependents = async (
 };
 
 // Who first recorded each row's lineage, and who recorded the row itself (if it is recorded at all).
-const owners = async (tx: ClientBase, rows: readonly Row[]) => {
-  const firsts = new Map<number, number>();
-  for (const section of new Set(rows.map((row) => row.section))) {
+const owners = async (tx: ClientBase, catalogue: Catalogue, rows: readonly Row[]) => {
+  const queries = [...new Set(rows.map((row) => row.section))].map((section) => {
     const lineages = rows.filter((row) => row.section === section).map(({ lineage }) => lineage);
-    const found = await many<{ id: number; entry: number }>(tx, recordersOf(section, lineages));
-    for (const { id, entry } of found) firsts.set(id, entry);
-  }
+    return recordersOf(catalogue.section(section), lineages);
+  });
+  const found = await many<{ id: number; entry: number }>(tx, allOf(queries));
+  const firsts = new Map(found.map(({ id, entry }) => [id, entry]));
   const ids = new Set([...firsts.values(), ...rows.map(({ entry }) => entry)]);
-  const past = new Map((await pastEntries(tx, [...ids])).map((entry) => [entry.id, entry]));
+  const past = new Map((await pastEntries(tx, catalogue, [...ids])).map((entry) => [entry.id, entry]));
   return rows.flatMap(({ lineage, entry }) => {
     const first = past.get(firsts.get(lineage) ?? -1);
     return first ? [{ lineage, first, now: past.get(entry) ?? null }] : [];
@@ -74,7 +80,7 @@ const owners = async (tx: ClientBase, rows: readonly Row[]) => {
 
 /** Works out the undo plan of an entry from SQL. */
 export const planUndo = async (deciding: Deciding, entryNumber: number): Promise<UndoPlan> => {
-  const { tx, near, newId, entry } = deciding;
+  const { tx, near, newId, entry, catalogue } = deciding;
   const nothing = { entries: [], change: { recorded: [], superseded: [] } };
   const target = await maybeOne<{ id: number }>(tx, entryOfNumber(entryNumber));
   if (!target) return { ...nothing, problems: [problem('entry_unknown', { number: entryNumber })] };
@@ -82,12 +88,13 @@ export const planUndo = async (deciding: Deciding, entryNumber: number): Promise
   if (by)
     return { ...nothing, problems: [problem('already_undone', { number: entryNumber, by: by.number })] };
   const answer = async (asked: UndoAsk): Promise<unknown> => {
-    if (asked.ask === 'entries') return pastEntries(tx, asked.ids);
-    if (asked.ask === 'dependents') return dependents(tx, asked);
-    if (asked.ask === 'owners') return owners(tx, asked.rows);
+    if (asked.ask === 'entries') return pastEntries(tx, catalogue, asked.ids);
+    if (asked.ask === 'dependents') return dependents(tx, catalogue, asked);
+    if (asked.ask === 'owners') return owners(tx, catalogue, asked.rows);
+    if (asked.ask === 'missed') return near.fetch(asked.key);
     return near.loadFor(asked.change);
   };
-  const plan = undoPlan(target.id, newId, entry);
+  const plan = undoPlan(target.id, newId, entry, catalogue);
   for (let step = plan.next(); ; step = plan.next(await answer(step.value))) if (step.done) return step.value;
 };
 

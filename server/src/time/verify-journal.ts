@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
-import { sectionNames } from '@gremium/contract';
+import { type Catalogue, preset } from '@gremium/contract';
 import type { EntryKind } from '@gremium/contract';
 import { type Db, many } from '../database/sql';
 import { chain, head } from './journal.sql';
 import { contentOf } from './record-entry';
-import { rowDigests, supersededRows } from './version.sql';
+import { rowDigests, supersededRows, versionTables } from './version.sql';
 
 export type Verdict = { entries: number; rows: number; faults: string[] };
 
@@ -24,20 +24,20 @@ type Kept = {
  * Works the whole chain out again from the rows as they stand: numbers without gaps, moments in order, every digest. A row
  * altered, added or taken away, even by the owner of the database, shows at the entry it belongs to.
  */
-export const verifyJournal = async (db: Db): Promise<Verdict> => {
+export const verifyJournal = async (db: Db, catalogue: Catalogue = preset): Promise<Verdict> => {
   const digests = new Map<number, { id: number; digest: string }[]>();
   const superseded = new Map<number, number[]>();
   const faults: string[] = [];
   let rows = 0;
-  for (const section of sectionNames) {
+  for (const table of versionTables(catalogue)) {
     for (const { entry, id, digest } of await many<{ entry: number; id: number; digest: string }>(
       db,
-      rowDigests(section, null),
+      rowDigests(table, null),
     )) {
       push(digests, entry, { id, digest });
       rows++;
     }
-    for (const { entry, id } of await many<{ entry: number; id: number }>(db, supersededRows(section)))
+    for (const { entry, id } of await many<{ entry: number; id: number }>(db, supersededRows(table)))
       push(superseded, entry, id);
   }
   const entries = await many<Kept>(db, chain);

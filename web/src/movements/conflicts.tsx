@@ -21,7 +21,7 @@ export const Conflicts = ({ conflicts, showing }: { conflicts: readonly Problem[
   );
   const said = ({ section, field: name }: Changed, value: unknown): string => {
     if (name === 'from' || name === 'until') return value === null ? '–' : format.day(String(value));
-    const field = fieldsOf[section]?.find((one) => one.name === name);
+    const field = fieldsOf(section).find((one) => one.name === name);
     return (field ? show(field, value) : String(value ?? '')) || '–';
   };
   const label = ({ section, field: name }: Changed): string =>
@@ -30,7 +30,7 @@ export const Conflicts = ({ conflicts, showing }: { conflicts: readonly Problem[
       : t(`field.${name as keyof Texts['field']}`);
   const known = changed.filter(
     ({ section, field }) =>
-      field === 'from' || field === 'until' || fieldsOf[section]?.some(({ name }) => name === field),
+      field === 'from' || field === 'until' || fieldsOf(section).some(({ name }) => name === field),
   );
   return (
     <div className="conflict" role="alert">

@@ -74,7 +74,7 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
   const mayTransfer = may.act('transfer') && placement !== undefined;
   useKeys({ ...(mayTransfer ? { transfer: startTransfer } : {}) });
   const factsFor = (section: SectionName, version: Version | undefined) =>
-    (fieldsOf[section] ?? [])
+    fieldsOf(section)
       .map((field) => ({
         label: t(`field.${field.name as keyof Texts['field']}`),
         value: version ? show(field, version.values[field.name]) : '',

@@ -122,7 +122,7 @@ const correctionsIn = (record: RecordOut, dayOf: Format['dayOf']): Correction[] 
     .flatMap((row) =>
       (row.corrections ?? []).flatMap(({ entry: id, before, after }) => {
         const entry = record.entries.find((one) => one.id === id);
-        const fields = (fieldsOf[row.section] ?? []).filter(
+        const fields = fieldsOf(row.section).filter(
           ({ name }) => !isEqual(before[name] ?? null, after[name] ?? null),
         );
         return entry && fields.length > 0
@@ -256,6 +256,6 @@ const useSay = ({ register, nameOf }: Showing) => {
         day: String(day),
       });
     }
-    return sentence();
+    return sentence({ section: t(`section.${row.section as keyof Texts['section']}`) });
   };
 };

@@ -2,12 +2,11 @@
 import {
   type Bound,
   type Edit,
-  type Kind,
   type Problem,
   type RecordOut,
   type SectionName,
+  preset,
   recordEndpoints,
-  sections,
 } from '@gremium/contract';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
@@ -39,7 +38,7 @@ export const editKey = (section: SectionName, thing: number): string => `${secti
 
 const typedIn = ({ section, values }: SectionEdit, language: string) =>
   Object.entries(values).map(([name, value]) => {
-    const field = fieldsOf[section]?.find((candidate) => candidate.name === name);
+    const field = fieldsOf(section).find((candidate) => candidate.name === name);
     return [name, field ? readTyped(field, value, language) : { value }] as const;
   });
 
@@ -89,7 +88,7 @@ export const useEdits = (kind: 'person' | 'position', id: number) => {
       call(recordEndpoints.saveEdits, {
         body: {
           edits: edits.map((edit) => ({
-            kind: sections[edit.section].kind as Kind,
+            kind: preset.has(edit.section) ? preset.section(edit.section).kind : 'own_row',
             id: edit.thing,
             section: edit.section,
             edit: wireEdit(edit, language),

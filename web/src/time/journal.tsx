@@ -194,7 +194,11 @@ const Written = ({ rows, title, reference, nameOf }: WrittenProps) => {
                   })}
             </span>
           </h3>
-          <Facts of={(fieldsOf[row.section] ?? []).map(factOf(row)).filter(({ value }) => value !== '')} />
+          <Facts
+            of={fieldsOf(row.section)
+              .map(factOf(row))
+              .filter(({ value }) => value !== '')}
+          />
         </div>
       ))}
       {rows.length > MOST && <p className="soft">{t('journal.more', { count: rows.length - MOST })}</p>}

@@ -54,7 +54,7 @@ export const SectionEditor = ({ edit, edits, showing, fields }: EditorProps) => 
   const payInWords = usePayInWords();
   const id = useId();
   const { on } = useLens();
-  const shown = (fieldsOf[edit.section] ?? []).filter(({ name }) => !fields || fields.includes(name));
+  const shown = fieldsOf(edit.section).filter(({ name }) => !fields || fields.includes(name));
   const change = (name: string, value: unknown) => {
     const { [name]: _, ...others } = edit.values;
     const isBack = (value ?? null) === (edit.base[name] ?? null);

@@ -75,13 +75,9 @@ export const listOptions = (
     .map(({ thing, values }) => ({ value: thing, label: values.label[language === 'de' ? 'de' : 'en'] }))
     .sort((a, b) => a.label.localeCompare(b.label));
 
-const thingOptions = (
-  { register, nameOf }: Showing,
-  field: Field & { kind: 'thing' },
-  on: string,
-): Option[] =>
-  [...register.allOn(field.of as 'job', on as never)]
-    .map(({ thing }) => ({ value: thing, label: nameOf(field.of, thing) }))
+const thingOptions = ({ register, nameOf }: Showing, field: Field & { is: 'ref' }, on: string): Option[] =>
+  [...register.allOn(field.kind as 'job', on as never)]
+    .map(({ thing }) => ({ value: thing, label: nameOf(field.kind, thing) }))
     .sort((a, b) => a.label.localeCompare(b.label));
 
 /** The input that fits a field; values are those of the wire. */
@@ -103,18 +99,18 @@ export const FieldInput = ({
   const { t, i18n } = useTranslation();
   const show = useShow(showing);
   const { id, value, onChange, label } = props;
-  if (field.kind === 'day') return <DayInput {...props} />;
-  if (field.kind === 'list')
+  if (field.is === 'day') return <DayInput {...props} />;
+  if (field.is === 'list')
     return (
       <Choice
         {...props}
         options={listOptions(showing.register, field.list, { on, language: i18n.language })}
       />
     );
-  if (field.kind === 'thing') return <Choice {...props} options={thingOptions(showing, field, on)} />;
-  if (field.kind === 'choice' || field.kind === 'yes_no') {
+  if (field.is === 'ref') return <Choice {...props} options={thingOptions(showing, field, on)} />;
+  if (field.is === 'choice' || field.is === 'yes_no') {
     const options =
-      field.kind === 'choice'
+      field.is === 'choice'
         ? field.options.map((option) => ({
             value: option,
             label: t(`choice.${option as keyof Texts['choice']}`),
@@ -123,7 +119,7 @@ export const FieldInput = ({
             { value: 'yes', label: t('yes') },
             { value: 'no', label: t('no') },
           ];
-    if (field.kind === 'choice') return <Choice {...props} options={options} />;
+    if (field.is === 'choice') return <Choice {...props} options={options} />;
     return (
       <Choice
         {...props}

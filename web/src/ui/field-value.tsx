@@ -19,14 +19,14 @@ export const useShow = ({ register, nameOf }: Showing) => {
   const format = useFormat();
   return (field: Field, value: unknown): string => {
     if (value === null || value === undefined || value === '') return '';
-    if (field.kind === 'day') return format.day(value as string);
-    if (field.kind === 'hundredths') return format.hundredths(value as number);
-    if (field.kind === 'number') return format.number(value as number);
-    if (field.kind === 'decimal') return format.decimal(value as string);
-    if (field.kind === 'yes_no') return t(value ? 'yes' : 'no');
-    if (field.kind === 'choice') return t(`choice.${value as keyof Texts['choice']}`);
-    if (field.kind === 'list') return labelIn(register, value as number, i18n.language);
-    if (field.kind === 'thing') return nameOf(field.of, value as number);
+    if (field.is === 'day') return format.day(value as string);
+    if (field.is === 'hundredths') return format.hundredths(value as number);
+    if (field.is === 'number') return format.number(value as number);
+    if (field.is === 'decimal') return format.decimal(value as string);
+    if (field.is === 'yes_no') return t(value ? 'yes' : 'no');
+    if (field.is === 'choice') return t(`choice.${value as keyof Texts['choice']}`);
+    if (field.is === 'list') return labelIn(register, value as number, i18n.language);
+    if (field.is === 'ref') return nameOf(field.kind, value as number);
     return String(value);
   };
 };

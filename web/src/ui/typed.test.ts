@@ -12,7 +12,7 @@ const inFile = (text: string): string => {
   return faults[0]?.problem.code === 'number_ambiguous' ? 'asked' : 'refused';
 };
 
-const amount = fieldsOf.pay!.find(({ name }) => name === 'amount')!;
+const amount = fieldsOf('pay').find(({ name }) => name === 'amount')!;
 
 describe('an amount', () => {
   test.each([

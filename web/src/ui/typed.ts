@@ -1,6 +1,6 @@
 // What was typed into a field as the wire wants it: numbers by the one reader, in the language they are shown in.
 import type { Problem } from '@gremium/contract';
-import { Decimal } from '@gremium/contract';
+import { Decimal, MOST_HOURS } from '@gremium/contract';
 import { groupingOf, problem, readHundredths, readNumber } from '@gremium/core';
 import type { Field } from './fields';
 
@@ -8,8 +8,8 @@ import type { Field } from './fields';
 export type Typed = { value: unknown } | { problem: Problem; offers: string[] };
 
 /** Fields whose texts are read as numbers. */
-export const isNumeric = ({ kind }: Field): boolean =>
-  kind === 'hundredths' || kind === 'number' || kind === 'decimal';
+export const isNumeric = ({ is }: Field): boolean =>
+  is === 'hundredths' || is === 'number' || is === 'decimal';
 
 /** An amount of money as decimal text. */
 export const readAmount = (text: string, language: string): Typed => {
@@ -22,7 +22,6 @@ export const readAmount = (text: string, language: string): Typed => {
 export const readHours = (text: string, language: string): Typed =>
   readHundredths(text, groupingOf(language), MOST_HOURS);
 
-const MOST_HOURS = 168;
 const MOST = 10_000;
 
 const readWhole = (text: string, language: string): Typed => {
@@ -36,22 +35,22 @@ const readWhole = (text: string, language: string): Typed => {
 /** Reads what stands in a field; texts that are no numbers come back with a problem, everything else as it is. */
 export const readTyped = (field: Field, value: unknown, language: string): Typed => {
   if (typeof value !== 'string') return { value };
-  if (field.kind === 'decimal') return readAmount(value, language);
-  if (field.kind === 'number') return readWhole(value, language);
-  if (field.kind === 'hundredths') {
+  if (field.is === 'decimal') return readAmount(value, language);
+  if (field.is === 'number') return readWhole(value, language);
+  if (field.is === 'hundredths') {
     const { most = MOST, zero = false } = field;
     return zero && /^0+([.,]0+)?$/.test(value.trim())
       ? { value: 0 }
       : readHundredths(value, groupingOf(language), most);
   }
-  if (field.kind === 'country' || field.kind === 'currency') return { value: value.trim().toUpperCase() };
+  if (field.is === 'country' || field.is === 'currency') return { value: value.trim().toUpperCase() };
   return { value };
 };
 
 /** A number as somebody would type it in a language: with its decimal sign and without groups. */
 export const asTyped = (field: Field, value: unknown, language: string): string => {
   if (value === null || value === undefined) return '';
-  const isKept = field.kind === 'hundredths' && typeof value === 'number';
+  const isKept = field.is === 'hundredths' && typeof value === 'number';
   const text = isKept ? String(value / 100) : String(value);
   return isNumeric(field) && groupingOf(language) === '.' ? text.replace('.', ',') : text;
 };

@@ -1,0 +1,87 @@
+// Roles: what an account may do, said of sections as they are now and as they will be. Grants are worked out of them at each
+// request, so that a section added later is seen by whoever sees all.
+import { z } from 'zod';
+import { type Catalogue, preset } from '../catalogue';
+import type { PresetName } from '../sections';
+import { Act, type Grant, Level, Scope } from './viewer';
+
+export const RoleName = z.enum(['administrator', 'specialist', 'auditor', 'manager', 'crew']);
+export type RoleName = z.infer<typeof RoleName>;
+
+/** A role of an account: within a scope, and what it is given beside the role. */
+export const AccountRole = z.strictObject({
+  role: RoleName,
+  scope: Scope,
+  /** Sections named for this account: sensitive ones, or another level. */
+  also: z.record(z.string().max(60), Level).optional(),
+});
+export type AccountRole = z.infer<typeof AccountRole>;
+
+type Rule = {
+  acts: readonly Act[];
+  /** On every section, also of those to come; not on sensitive ones. */
+  all?: Level;
+  /** On what describes no person and belongs to no unit. */
+  references?: Level;
+  named?: { [S in PresetName]?: Level };
+};
+
+/** What each role may do. */
+export const roleRules: Record<RoleName, Rule> = {
+  administrator: { acts: Act.options, all: 'edit' },
+  specialist: {
+    acts: ['hire', 'transfer', 'leave', 'create', 'undo', 'journal', 'mend', 'import'],
+    all: 'edit',
+    references: 'view',
+  },
+  auditor: { acts: ['journal'], all: 'view' },
+  manager: { acts: [], all: 'view', named: { pay: 'none', contract: 'none', person: 'none' } },
+  crew: {
+    acts: [],
+    named: {
+      organisation: 'view',
+      list_entry: 'view',
+      location: 'view',
+      person: 'view',
+      person_name: 'view',
+      contact: 'view',
+      employment: 'view',
+      contract: 'view',
+      placement: 'view',
+      pay: 'view',
+    },
+  },
+};
+
+const grantOf = ({ role, scope, also = {} }: AccountRole, catalogue: Catalogue): Grant => {
+  const { acts, all, references, named = {} } = roleRules[role];
+  const sections: Grant['sections'] = {};
+  for (const { name, sensitive } of catalogue.sections) {
+    const isReference = references !== undefined && catalogue.isReference(name as PresetName);
+    const general = sensitive ? undefined : isReference ? references : all;
+    const level = also[name] ?? named[name as PresetName] ?? general;
+    if (level !== undefined) sections[name] = level;
+  }
+  return { acts: [...acts], sections, scope };
+};
+
+/** What an account may do by the catalogue of now: its roles, and what was granted to it alone. */
+export const grantsOf = (
+  { roles, grants }: { roles: readonly AccountRole[]; grants: readonly Grant[] },
+  catalogue: Catalogue,
+): Grant[] => [...roles.map((role) => grantOf(role, catalogue)), ...grants];
+
+const everywhere = { type: 'all' } as const;
+
+/** The grants of each role over the preset catalogue. */
+export const presets = {
+  administrator: (): Grant[] => [grantOf({ role: 'administrator', scope: everywhere }, preset)],
+  specialist: (unitId: number): Grant[] => [
+    grantOf({ role: 'specialist', scope: { type: 'branch', unitId } }, preset),
+  ],
+  auditor: (): Grant[] => [grantOf({ role: 'auditor', scope: everywhere }, preset)],
+  manager: (unitId: number): Grant[] => [
+    grantOf({ role: 'manager', scope: { type: 'branch', unitId } }, preset),
+  ],
+  crew: (): Grant[] => [grantOf({ role: 'crew', scope: { type: 'oneself' } }, preset)],
+};

@@ -1,0 +1,140 @@
+// What a field is, declared once with the schema that checks it. Input, display, storage, files and laws read it from here.
+import { z } from 'zod';
+import { Day } from './day';
+import type { Kind } from './kind';
+
+/** The lists that the organisation keeps. `own`: the choices of an own field. */
+export const ListName = z.enum([
+  'worker_type',
+  'contract_kind',
+  'pay_kind',
+  'reason',
+  'unit_kind',
+  'job_family',
+  'own',
+]);
+export type ListName = z.infer<typeof ListName>;
+
+type Is =
+  | { is: 'text'; long?: true }
+  | { is: 'email' | 'phone' | 'link' | 'code' | 'country' | 'currency' | 'language' | 'time_zone' }
+  | { is: 'day' | 'number' | 'decimal' | 'yes_no' }
+  /** Hours or shares in hundredths; `most` in whole ones, `zero` where none is an answer too. */
+  | { is: 'hundredths'; unit: 'hours' | 'fte'; most?: number; zero?: true }
+  /** One of the options of its schema, or several of them. */
+  | { is: 'choice'; options: readonly string[] }
+  /** An entry of a list; of the list `own`, those made for one field. */
+  | { is: 'list'; list: ListName; ownField?: number }
+  | { is: 'lists'; list: ListName; ownField?: number }
+  /** The id of another thing. `past`: it need not exist on the days of the row. */
+  | { is: 'ref'; kind: Kind; past?: true }
+  /** An object or a list that only its own rules read. */
+  | { is: 'json' };
+
+/** What a field is, beside its schema. */
+export type FieldMeta = Is & {
+  /** Asked backwards (who names this thing?), so that the database and the columns keep an index. */
+  followed?: true;
+  /** Looked for by its value (an email, a code): decisions that found nobody are told when somebody gets it. */
+  looked?: true;
+  /** Not on the page of its record. */
+  quiet?: true;
+};
+
+const fields = z.registry<FieldMeta>();
+
+/** A field with what it is: a clone, so that a shared schema keeps its own metadata. */
+export const field = <S extends z.ZodType>(schema: S, meta: FieldMeta): S => {
+  const own = schema.clone() as S;
+  fields.add(own, meta);
+  return own;
+};
+
+type Wrapper = { unwrap: () => z.ZodType };
+const isWrapper = (schema: z.ZodType): boolean =>
+  schema instanceof z.ZodNullable || schema instanceof z.ZodOptional || schema instanceof z.ZodReadonly;
+
+/** What a field is, read through what it is wrapped in. Throws where it was not declared, at start. */
+export const metaOf = (name: string, schema: z.ZodType): FieldMeta => {
+  const meta = fields.get(schema);
+  if (meta) return meta;
+  if (isWrapper(schema)) return metaOf(name, (schema as unknown as Wrapper).unwrap());
+  throw new Error(`field ${name} is not declared (${schema.type})`);
+};
+
+/** A field that the page of its record leaves out. */
+export const quiet = <S extends z.ZodType>(schema: S): S =>
+  field(schema, { ...metaOf('quiet', schema), quiet: true });
+
+/** Id of a thing, a row or an entry: one sequence numbers them all, so an id never means two things. */
+export const Id = z.int().positive();
+export type Id = z.infer<typeof Id>;
+
+/** Decimal text, never a binary number: up to 13 digits before and 4 after the point; zeros at its end are dropped. */
+export const Decimal = z
+  .string()
+  .regex(/^-?\d{1,13}(\.\d{1,4})?$/, { error: 'decimal_invalid' })
+  .overwrite((text) => (text.includes('.') ? text.replace(/\.?0+$/, '') : text));
+
+/** Hours or shares in hundredths: 37.5 h is 3750. */
+export const Hundredths = z.int().min(0).max(1_000_000);
+
+const isZone = (name: string): boolean => {
+  if (!/^[A-Za-z][\w+-]*(\/[\w+-]+)*$/.test(name)) return false;
+  try {
+    return new Intl.DateTimeFormat('en', { timeZone: name }).resolvedOptions().timeZone !== '';
+  } catch {
+    return false;
+  }
+};
+/** A time zone by its name in the IANA database: one that is not in it would leave nobody a "today". */
+export const TimeZone = z.string().max(60).refine(isZone, { error: 'time_zone_unknown' });
+
+export const Text = z.string().trim().min(1).max(200);
+export const Code = z.string().trim().min(1).max(40);
+export const Currency = z.string().regex(/^[A-Z]{3}$/, { error: 'currency_invalid' });
+export const Country = z.string().regex(/^[A-Z]{2}$/, { error: 'country_invalid' });
+
+type Also = { followed?: true; looked?: true };
+
+/** A field that names another thing. The law `reference_missing` asks that it exists on every day of the row. */
+export const refTo = (kind: Kind, also: Also = {}) => field(Id, { is: 'ref', kind, ...also });
+/** A field that names a thing which need not exist on the days of the row (an employment that this one continues). */
+export const refToPast = (kind: Kind, also: Also = {}) => field(Id, { is: 'ref', kind, past: true, ...also });
+/** An entry of a list (law `list_wrong`). */
+export const list = (name: ListName) => field(Id, { is: 'list', list: name });
+
+export const text = () => field(Text, { is: 'text' });
+/** Text checked by a schema of its own. */
+export const textAs = <S extends z.ZodType>(schema: S, also: Also & { long?: true } = {}) =>
+  field(schema, { is: 'text', ...also });
+export const code = () => field(Code, { is: 'code', looked: true });
+export const day = () => field(Day, { is: 'day' });
+export const whole = (least: number, most: number) => field(z.int().min(least).max(most), { is: 'number' });
+/** There are no more hours in a week. */
+export const MOST_HOURS = 168;
+export const hours = (schema: z.ZodNumber = Hundredths, also: { zero?: true } = {}) =>
+  field(schema, { is: 'hundredths', unit: 'hours', most: MOST_HOURS, ...also });
+export const share = (schema: z.ZodNumber = Hundredths) => field(schema, { is: 'hundredths', unit: 'fte' });
+export const decimal = () => field(Decimal, { is: 'decimal' });
+export const yesNo = () => field(z.boolean(), { is: 'yes_no' });
+export const choice = <const O extends readonly [string, ...string[]]>(...options: O) =>
+  field(z.enum(options), { is: 'choice', options });
+export const choiceOf = <S extends z.ZodEnum>(schema: S) =>
+  field(schema, { is: 'choice', options: schema.options.map(String) });
+export const country = () => field(Country, { is: 'country' });
+export const currency = () => field(Currency, { is: 'currency' });
+export const timeZone = () => field(TimeZone, { is: 'time_zone' });
+export const json = <S extends z.ZodType>(schema: S) => field(schema, { is: 'json' });
+
+/** How a field is kept: decimal text as numeric, objects and arrays as JSON, the rest as it is. */
+export const storageOf = ({ is }: FieldMeta): 'decimal' | 'json' | 'plain' =>
+  is === 'decimal' ? 'decimal' : is === 'json' || is === 'lists' ? 'json' : 'plain';
+
+/** What a value of a field is in memory: the id of another thing, a whole number, yes or no, an object, or text. */
+export const cellOf = ({ is }: FieldMeta): 'reference' | 'number' | 'boolean' | 'json' | 'text' => {
+  if (is === 'ref' || is === 'list') return 'reference';
+  if (is === 'json' || is === 'lists') return 'json';
+  if (is === 'number' || is === 'hundredths') return 'number';
+  return is === 'yes_no' ? 'boolean' : 'text';
+};
