@@ -23,6 +23,12 @@ import {
 export type Defined<V> = { id: number; values: V };
 
 export const ownName = (id: number): OwnName => `own.${id}`;
+/** Under what an own field's values are kept: no number, as members named by numbers stand in their order, not in ours. */
+export const ownFieldName = (id: number): string => `f${id}`;
+
+/** The id in the name of an own field; null for what is none. */
+export const ownFieldId = (name: string): number | null =>
+  /^f\d+$/.test(name) ? Number(name.slice(1)) : null;
 
 const Long = z.string().trim().min(1).max(4000);
 const Email = z
@@ -87,7 +93,7 @@ export const ownSections = (
         .filter((one) => one.values.sectionId === id)
         .sort((a, b) => a.values.place - b.values.place || a.id - b.id);
       const shape: Record<string, z.ZodType> = { ownerId: refTo(values.of, { followed: true }) };
-      for (const one of own) shape[String(one.id)] = schemaOf(one).nullable();
+      for (const one of own) shape[ownFieldName(one.id)] = schemaOf(one).nullable();
       const traits = {
         owner: 'ownerId',
         several: values.several,

@@ -1,6 +1,7 @@
 export * from './access/own-record';
 export * from './access/owner';
 export * from './access/reach';
+export * from './access/section-rows';
 export * from './access/sight';
 export * from './files/import-people';
 export * from './files/match-columns';

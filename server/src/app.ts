@@ -92,7 +92,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     });
     api.addHook('onClose', async () => stopTidying());
     serveAccess(api, server, options);
-    serveCatalogue(api, server);
+    serveCatalogue(api, server, register);
     serveRecords(api, server);
     serveJournal(api, server);
     servePeople(api, server, register);

@@ -197,9 +197,5 @@ export const labels: Labels = {
     agreement: 'agreement',
     organisation: 'organisation',
     typed: 'typed',
-    'D MMM YYYY': '1 Mar 2027',
-    'DD.MM.YYYY': '01.03.2027',
-    'YYYY-MM-DD': '2027-03-01',
-    'DD/MM/YYYY': '01/03/2027',
   },
 };

@@ -6,8 +6,15 @@ type FieldOf<S extends PresetName> = keyof Values<S> & string;
 /** Every field of a preset section. */
 export type FieldName = { [S in PresetName]: FieldOf<S> }[PresetName];
 
-// What stands in a list of options: texts that are one of a few, and no days.
-type Option<V> = V extends string ? (string extends V ? never : V extends z.core.$brand ? never : V) : never;
+// What stands in a list of options: words that are one of a few; no days, and no patterns, which say themselves what they are.
+type Pattern = `${string}${'.' | ' ' | '/' | '-'}${string}`;
+type Option<V> = V extends string
+  ? string extends V
+    ? never
+    : V extends z.core.$brand | Pattern
+      ? never
+      : V
+  : never;
 type OptionOf<S extends PresetName> = { [F in FieldOf<S>]: Option<Values<S>[F]> }[FieldOf<S>];
 /** Every option of every preset field that is chosen from a few. */
 export type OptionName = { [S in PresetName]: OptionOf<S> }[PresetName];

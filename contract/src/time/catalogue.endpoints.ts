@@ -4,6 +4,8 @@ import { SectionNameSchema } from '../catalogue';
 import { endpoint } from '../endpoint';
 import { ListName } from './field';
 import { Kind } from './kind';
+import { RowOut } from './record-out';
+import { Lens, Page } from './records.endpoints';
 
 /** A field as the pages get it: what it is, and what it is called in the viewer's language. */
 export const FieldOut = z.object({
@@ -48,6 +50,18 @@ export const catalogueEndpoints = {
       /** Number of the last entry that defined a section or field. */
       number: z.int(),
       sections: z.array(SectionOut),
+    }),
+  }),
+  sectionRows: endpoint({
+    method: 'GET',
+    path: '/api/sections/:section',
+    summary: 'Rows of a section, also one of the organisation’s own, in effect on a day, with whose each is',
+    right: 'signed_in',
+    params: z.object({ section: SectionNameSchema }),
+    query: Lens.extend(Page.shape),
+    reply: z.object({
+      rows: z.array(RowOut.extend({ owner: z.object({ kind: Kind, id: z.int() }) })),
+      total: z.int(),
     }),
   }),
 };

@@ -1,7 +1,7 @@
 // Undo by its definition (docs/model.md, "Entries, journal, undo"). The plan asks its caller for what it needs (entries,
 // parts of the register) by yielding, so that the same code runs over a whole history in tests and over SQL in the server.
 import type { Catalogue, Change, Problem, Row } from '@gremium/contract';
-import { preset } from '@gremium/contract';
+import { ownFieldId, preset } from '@gremium/contract';
 import { laws } from '../laws';
 import { type Period, overlaps } from './calendar';
 import type { NewId } from './draft';
@@ -182,7 +182,16 @@ const refersTo = (
 const named = (row: Row, catalogue: Catalogue): number[] => {
   const values = row.values as Record<string, unknown>;
   const targets = catalogue.refs(row.section).map(({ field }) => values[field] as number | number[] | null);
-  return [row.thing, ...targets].flat().filter((id): id is number => id !== null && id !== undefined);
+  const ids = [row.thing, ...targets, ...definitions(row, catalogue)];
+  return ids.flat().filter((id): id is number => id !== null && id !== undefined);
+};
+
+// What defines a row of an own section: the section, and the fields of which it has a value.
+const definitions = (row: Row, catalogue: Catalogue): number[] => {
+  const { own } = catalogue.section(row.section);
+  if (own === null) return [];
+  const filled = Object.entries(row.values).filter(([, value]) => value !== null);
+  return [own, ...filled.flatMap(([name]) => ownFieldId(name) ?? [])];
 };
 
 // Undoes the members from the latest to the earliest, lineage by lineage; what ends as it began is left alone. Null where a

@@ -9,6 +9,8 @@ import {
   catalogueEndpoints,
   fieldLabel,
   levelOn,
+  ownFieldName,
+  ownName,
 } from '@gremium/contract';
 import { labels as de } from '@gremium/contract/labels/de';
 import { labels as en } from '@gremium/contract/labels/en';
@@ -16,14 +18,18 @@ import type { FastifyInstance } from 'fastify';
 import { serve } from '../serve';
 import type { Server } from './act';
 import type { Catalogues, Seer } from './catalogues';
+import { look } from './lens';
+import type { RegisterThread } from './register-thread';
 
 const LANGUAGES = { en, de };
 type Definitions = Catalogues['definitions'];
 type Saying = { language: 'en' | 'de'; labels: Labels; definitions: Definitions };
 
-// What an own section or field says of itself, by its id.
-const ownWords = ({ definitions, language, labels }: Saying, id: string | number) => {
-  const found = [...definitions.sections, ...definitions.fields].find((one) => one.id === Number(id));
+// What an own section or field says of itself, by its name.
+const ownWords = ({ definitions, language, labels }: Saying, name: string) => {
+  const found = [...definitions.sections, ...definitions.fields].find(
+    ({ id }) => ownName(id) === name || ownFieldName(id) === name,
+  );
   const help = found && 'help' in found.values ? found.values.help : null;
   return found ? { label: found.values.label[language], help } : { label: labels.kind.own_field, help: null };
 };
@@ -64,7 +70,7 @@ const sectionOut = (saying: Saying, viewer: Seer, section: Section): SectionOut 
   label:
     section.own === null
       ? (saying.labels.section[section.name as PresetName] ?? section.name)
-      : ownWords(saying, section.own).label,
+      : ownWords(saying, section.name).label,
   kind: section.kind,
   owner: section.owner?.kind ?? null,
   several: section.several,
@@ -73,11 +79,18 @@ const sectionOut = (saying: Saying, viewer: Seer, section: Section): SectionOut 
   fields: [...section.metas].map(([name, meta]) => fieldOut(saying, section, name, meta)),
 });
 
-export const serveCatalogue = (app: FastifyInstance, server: Server): void => {
+export const serveCatalogue = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
   serve(app, server, catalogueEndpoints.catalogue, async ({ viewer }) => {
     const { catalogue, grants, language } = viewer;
     const saying = { language, labels: LANGUAGES[language], definitions: server.catalogues.definitions };
     const seen = catalogue.sections.filter(({ name }) => levelOn(grants, name) !== 'none');
     return { number: catalogue.number, sections: seen.map((one) => sectionOut(saying, viewer, one)) };
+  });
+
+  serve(app, server, catalogueEndpoints.sectionRows, async ({ params, query, viewer }) => {
+    const section = viewer.catalogue.section(params.section).name as SectionName;
+    const looking = await look(server.pool, server.clock, query);
+    const { limit, offset } = query;
+    return register.write('sectionRows', { viewer, looking }, { section, limit, offset });
   });
 };

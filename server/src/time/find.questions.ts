@@ -1,5 +1,6 @@
 import type { Found } from '@gremium/contract';
-import { directory, fold, dayNumber, takesMore } from '@gremium/core';
+import { type SectionRowsAsk, directory, fold, dayNumber, sectionRows, takesMore } from '@gremium/core';
+import { outward } from './outward';
 import type { Asking } from './questions';
 
 const MOST = 6;
@@ -12,6 +13,11 @@ export const findQuestions = {
     const kinds = free ? (['position'] as const) : (['position', 'unit', 'job'] as const);
     const things = kinds.flatMap((kind) => named(asking, kind, { text, isFree: free === 'yes' }));
     return { found: [...(free ? [] : people(asking, text)), ...things] };
+  },
+
+  sectionRows: ({ facts, sight, looking }: Asking, ask: SectionRowsAsk) => {
+    const { rows, total } = sectionRows(facts.columns, sight, { ...ask, on: looking.on });
+    return { rows: rows.map(({ row, owner }) => ({ ...outward(row), owner })), total };
   },
 };
 

@@ -11,7 +11,7 @@ import { labelled, namesFor } from './labels';
 import { type Looking, look } from './lens';
 import { type Seen, type SeenRow, readEntries, seesEverything, subjectOf } from './read-entries';
 import { refsIn } from './read-record';
-import { outward } from './records.endpoints';
+import { outward } from './outward';
 import { HIDEABLE } from './seen';
 import { pastEntries } from './undo';
 import { UndoThread } from './undo-thread';

@@ -25,6 +25,7 @@ import { idempotencyOf } from './idempotency';
 import { lastEntriesOf } from './journal.sql';
 import { labelled } from './labels';
 import { look } from './lens';
+import { outward } from './outward';
 import { readRecord, readThing } from './read-record';
 import { ticks, visibleHistory, visibleRows, visibleThings } from './records.sql';
 import { HIDEABLE, seenOf } from './seen';
@@ -37,7 +38,8 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
 
   serve(app, server, recordEndpoints.records, async ({ params, query, viewer }) => {
     const looking = await look(pool, clock, query);
-    const rows = await many<Row>(pool, visibleRows(viewer, params.kind as SectionName, looking, query));
+    const [base] = viewer.catalogue.of(params.kind);
+    const rows = base ? await many<Row>(pool, visibleRows(viewer, base, looking, query)) : [];
     return { rows: rows.map(outward) };
   });
 
@@ -260,11 +262,3 @@ const parseValues = ({ name, create }: Section, values: unknown): Record<string,
   parse(create, values, `sections.${name}`) as Record<string, unknown>;
 const parsePartial = ({ edit }: Section, values: unknown): timelines.Fields =>
   parse(edit, values, 'edit.values') as timelines.Fields;
-
-export const outward = ({ id, thing, from, until, values }: Row) => ({
-  id,
-  thing,
-  from,
-  until,
-  values: values as Record<string, unknown>,
-});

@@ -66,6 +66,9 @@ export const visibleThings = (
   const reach = reachOf(viewer, sectionName, today);
   if (reach === 'nothing') return sql`select id from unnest(${[]}::bigint[]) t (id)`;
   if (reach === 'all') return sql`select id from unnest(${ids}::bigint[]) t (id)`;
+  // where the thing itself is decides: it need not have a row of this section yet
+  if (viewer.catalogue.anchor(sectionName).field === 'thing')
+    return sql`select distinct s.thing as id from (${reach}) s where s.thing = any(${ids}::bigint[])`;
   const section = viewer.catalogue.section(sectionName);
   return sql`
     select distinct v.${thingColumn(section)} as id

@@ -1,4 +1,4 @@
-import type { Catalogue, Section } from '@gremium/contract';
+import { type Catalogue, type Section, ownFieldName } from '@gremium/contract';
 import { type Sql, join, sql } from '../database/sql';
 import { naming, rowColumns, tableOf } from './version.sql';
 
@@ -32,7 +32,7 @@ const namers = (section: Section, things: readonly number[]): Sql[] =>
 // Rows of own sections that one of the things defines, itself or by a field.
 const defined = ({ sections }: Catalogue, things: readonly number[]): Sql[] =>
   sections
-    .filter(({ own, metas }) => own !== null && things.some((id) => id === own || metas.has(String(id))))
+    .filter(({ own, metas }) => own !== null && things.some((id) => id === own || metas.has(ownFieldName(id))))
     .map((section) => sql`select v.recorded_by from ${tableOf(section)} v`);
 
 /** Entries that superseded one of the lineages, or recorded rows of, or naming, or defined by, one of the things. */
