@@ -160,12 +160,11 @@ export class Neighbourhood {
 
   /** Loads what the register was asked for and did not know. Throws after more than twenty. */
   async fetch({ section, field, of: id }: RegisterKey): Promise<void> {
-    if (process.env['DBG']) console.log('MISS', section, field, id);
     if (++this.misses > MOST_MISSES)
       throw new Error(`more than ${MOST_MISSES} misses, the last ${section} ${field}`);
     if (field === '*') return this.loadWhole(section);
     if (id !== null) {
-      await this.want([{ section, field, ids: [id] }], true);
+      await this.want([{ section, field, ids: [id, ...this.alike(section, field)] }], true);
       return;
     }
     this.take(await many<Row>(this.tx, rowsNamingAny(this.catalogue.section(section), field)));
@@ -221,6 +220,23 @@ export class Neighbourhood {
       of('employment', 'personId', people),
     ]);
     await this.want([of('employment', 'thing', thingsIn(employed, 'employment'))]);
+  }
+
+  // What will be asked for in the same way: things of the kind that are here, or are named by what is here.
+  private alike(section: SectionName, field: string): number[] {
+    const meta = this.catalogue.section(section).metas.get(field);
+    if (meta?.looked) return [];
+    const kind = meta?.is === 'ref' ? meta.kind : meta ? 'list_entry' : this.catalogue.section(section).kind;
+    const found = new Set<number>();
+    for (const name of this.catalogue.of(kind))
+      for (const { thing } of this.register.loaded(name)) found.add(thing);
+    for (const [name, { field: by }] of this.catalogue.naming(kind))
+      for (const { values } of this.register.loaded(name)) {
+        const named = (values as Record<string, unknown>)[by] as number | number[] | null;
+        for (const id of [named ?? []].flat()) found.add(id);
+      }
+    const isKnown = (of: number) => this.knowledge.knows({ section, field, of });
+    return [...found].filter((of) => !isKnown(of)).slice(0, MOST_BY_ID - 1);
   }
 
   private async loadOrganisation(): Promise<void> {

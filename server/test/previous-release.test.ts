@@ -1,0 +1,97 @@
+// A database filled by the release before the catalogue: its dump is a fixture, made by that release over a random history
+// of 250 acts with an account of each preset.
+import { readFileSync } from 'node:fs';
+import { gunzipSync } from 'node:zlib';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { type AccountRole, type Grant, grantsOf, preset, presetNames } from '@gremium/contract';
+import type { Pool } from 'pg';
+import { migrate, ownerPool, verifyJournal } from '../src/index';
+import { type Running, many, sql, startServer } from './harness';
+import { name as quoted } from '../src/database/sql';
+
+const dump = new URL('./fixtures/before-catalogue.sql.gz', import.meta.url);
+type Account = { email: string; roles: AccountRole[]; grants: Grant[] };
+
+let url: string;
+let owner: Pool;
+let before: { accounts: Account[]; rows: Record<string, unknown>[] };
+let running: Running;
+
+const placements = sql`select v.*, e.number from placement_version v join entry e on e.id = v.recorded_by order by v.id`;
+
+beforeAll(async () => {
+  const cluster = process.env['GREMIUM_TEST_CLUSTER'] ?? '';
+  const name = `previous_${process.pid}_${Date.now().toString(36)}`;
+  const admin = ownerPool(`${cluster}/postgres`, 1);
+  await admin.query(`create database ${name}`);
+  await admin.end();
+  url = `${cluster}/${name}`;
+  const filling = ownerPool(url, 1);
+  await filling.query(gunzipSync(readFileSync(dump)).toString('utf8'));
+  await filling.end();
+  owner = ownerPool(url);
+  before = {
+    accounts: await many<Account>(owner, sql`select email, grants from account order by id`),
+    rows: await many(owner, placements),
+  };
+  expect(await migrate(owner)).toEqual(['0011_catalogue.sql', 'own_section', 'own_field', 'list_entry']);
+  running = await startServer('empty', { url });
+});
+afterAll(async () => {
+  await running.close();
+  await owner.end();
+});
+
+describe('a database of the previous release', () => {
+  test('keeps every row, and its journal verifies', async () => {
+    expect(before.rows.length).toBeGreaterThan(50);
+    expect(await many(owner, placements)).toEqual(before.rows);
+    const { faults, entries, rows } = await verifyJournal(owner);
+    expect(faults).toEqual([]);
+    expect([entries, rows].every((count) => count > 100)).toBe(true);
+    // brought up to date again, nothing is to be done
+    expect(await migrate(owner)).toEqual([]);
+  });
+
+  test('knows of each entry which sections it touched', async () => {
+    const names = presetNames.filter((name) => !name.startsWith('own_'));
+    for (const name of names) {
+      const [found] = await many<{ wrong: number }>(
+        owner,
+        sql`select count(*)::int as wrong from entry e where (${name} = any(e.sections)) <> exists (
+          select from ${quoted(`${name}_version`)} v where v.recorded_by = e.id or v.superseded_by = e.id)`,
+      );
+      expect([name, found!.wrong]).toEqual([name, 0]);
+    }
+  });
+
+  test('has accounts that may do exactly what they might, by roles that follow the catalogue', async () => {
+    const now = await many<Account>(owner, sql`select email, roles, grants from account order by id`);
+    expect(
+      now.map(({ email, roles }) => `${email.split('@')[0]} ${roles.map(({ role }) => role).join()}`),
+    ).toEqual([
+      'admin administrator',
+      'specialist specialist',
+      'auditor auditor',
+      'manager manager',
+      'crew crew',
+      'own ',
+    ]);
+    now.forEach((account, i) => {
+      const without = grantsOf(account, preset).map((grant) => ({
+        ...grant,
+        acts: [...grant.acts].sort(),
+        sections: Object.fromEntries(
+          Object.entries(grant.sections).filter(([name]) => !name.startsWith('own_')),
+        ),
+      }));
+      const was = before.accounts[i]!.grants.map((grant) => ({ ...grant, acts: [...grant.acts].sort() }));
+      expect(without).toEqual(was);
+    });
+  });
+
+  test('is served', async () => {
+    const reply = await fetch(`${running.address}/api/entrance`);
+    expect(reply.status).toBe(200);
+  });
+});
