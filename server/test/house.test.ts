@@ -6,12 +6,14 @@ import {
   type Day,
   type Grant,
   type Kind,
+  type Row,
   type SectionName,
   catalogueEndpoints,
   endpoints,
+  gives,
 } from '@gremium/contract';
-import { RowRegister, chronicle } from '@gremium/core';
-import { migrate, ownerPool, verifyJournal } from '../src/index';
+import { RowRegister, chronicle, personBehind, rowInside } from '@gremium/core';
+import { allRows, migrate, ownerPool, verifyJournal } from '../src/index';
 import {
   Client,
   PASSWORD,
@@ -27,6 +29,7 @@ import {
 import { catalogue, invented } from './invented';
 
 const FROM = '2026-10-01' as Day;
+const [TODAY, TOMORROW] = ['2026-11-23', '2026-11-24'] as Day[] as [Day, Day];
 const VOYAGE = 'voyage' as Kind;
 const voyageSection = 'voyage' as SectionName;
 
@@ -353,6 +356,51 @@ describe('the catalogue for the page', () => {
     expect(german.find(({ name }) => name === 'pay')).toMatchObject({ label: 'Gehalt', level: 'edit' });
     expect(german.find(({ name }) => name === 'grade')).toMatchObject({ label: 'Stufe', level: 'view' });
   });
+});
+
+describe('who sees what', () => {
+  // The queries, the scan over columns and a filter over rows one by one compile the same path; here all three are compared.
+  test.each(['admin', 'fleet', 'tallinn', 'crew', 'audit'] as const)(
+    'is the same by query, by columns and by rows for %s, in every section',
+    async (role) => {
+      await make(admin, whole(sailor.id));
+      await make(admin, whole(clerk.id));
+      const client = await asDemo(running.address, role);
+      const { grants, personId } = client.viewer!;
+      const register = new RowRegister([], catalogue);
+      for (const section of catalogue.sections) {
+        const rows = await many<Row>(running.owner, allRows(section, null));
+        register.apply({ recorded: rows, superseded: [] });
+      }
+      let compared = 0;
+      for (const { name, kind, base } of catalogue.sections) {
+        const section = name as SectionName;
+        const seen = (row: Row): boolean =>
+          grants.some((grant) => {
+            if (!gives(grant, section, 'view')) return false;
+            if (grant.scope.type === 'all' || catalogue.isReference(section)) return true;
+            if (grant.scope.type === 'oneself') return personBehind(register, row) === personId;
+            const within = { from: TODAY, until: TOMORROW };
+            return rowInside(register, row, { root: grant.scope.unitId, within, today: TODAY }).length > 0;
+          });
+        const byRows = [...register.allOn(section, TODAY)].filter(seen).map(({ thing }) => thing);
+        const { rows, total } = await client.call(catalogueEndpoints.sectionRows, {
+          params: { section },
+          query: { on: TODAY, limit: 1000 },
+        });
+        const first = [...new Set(byRows)].sort((a, b) => a - b);
+        expect([section, total]).toEqual([section, first.length]);
+        expect([section, rows.map(({ thing }) => thing)]).toEqual([section, first.slice(0, 1000)]);
+        if (base) {
+          const query = { on: TODAY, limit: 1000 };
+          const asked = await client.call(endpoints.records, { params: { kind }, query });
+          expect([section, asked.rows.map(({ thing }) => thing)]).toEqual([section, first.slice(0, 1000)]);
+        }
+        compared += first.length;
+      }
+      expect(compared).toBeGreaterThan(role === 'crew' ? 10 : 200);
+    },
+  );
 });
 
 test('the journal of all this verifies', async () => {
