@@ -2,7 +2,7 @@
 // statement whatever the number of sections.
 import { isDeepStrictEqual } from 'node:util';
 import type { Kind, RecordOut, Row, SectionName, ThingRef } from '@gremium/contract';
-import { type Db, type Sql, join, manyById, one, sql } from '../database/sql';
+import { type Db, type Sql, join, manyById, sql } from '../database/sql';
 import type { Seer } from './catalogues';
 import { pastOf } from './journal.sql';
 import { namesFor } from './labels';
@@ -191,7 +191,7 @@ const makings = async (db: Db, viewer: Seer, rows: readonly Row[], { by }: Looki
     things.set(section, (things.get(section) ?? new Set<number>()).add(thing));
   const asked = [...things].map(([name, ids]) => [viewer.catalogue.section(name), [...ids]] as const);
   const nothing: Past = { said: [], heads: [], undoings: [] };
-  const past = asked.length === 0 ? nothing : await one<Past>(db, pastOf(asked, by));
+  const [past = nothing] = asked.length === 0 ? [] : await manyById<Past>(db, pastOf(asked, by));
   const numbers = new Map(past.heads.map(({ id, number }) => [id, number]));
   const isUndo = new Set(past.heads.flatMap(({ id, kind }) => (kind === 'undo' ? id : [])));
   const undone = undoneBy(past.undoings);
