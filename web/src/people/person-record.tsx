@@ -1,4 +1,4 @@
-import type { ReplyOf, SectionName, peopleEndpoints } from '@gremium/contract';
+import { type ReplyOf, type SectionName, type peopleEndpoints, preset } from '@gremium/contract';
 import {
   type Register,
   contractedShare,
@@ -45,6 +45,23 @@ type SheetProps = {
   register: Register;
   nameOf: NameOf;
 };
+
+const OF_ITS_OWN: readonly SectionName[] = [
+  'placement',
+  'employment',
+  'contract',
+  'pay',
+  'contact',
+  'person_name',
+  'person',
+];
+
+// Whatever else is declared of a person or of their employments.
+const others: readonly SectionName[] = [
+  ...preset.of('person'),
+  ...preset.belongingTo('person'),
+  ...preset.belongingTo('employment'),
+].filter((name) => !OF_ITS_OWN.includes(name));
 
 const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
   const { t, i18n } = useTranslation();
@@ -97,15 +114,7 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
     const now = groups.filter((group) => on0(group));
     return now.length > 0 ? now : groups.slice(-1);
   };
-  const index: SectionName[] = [
-    'placement',
-    'employment',
-    'contract',
-    'pay',
-    'contact',
-    'person_name',
-    'person',
-  ];
+  const index = [...OF_ITS_OWN, ...others];
   const share = placement && hundredths(contractedShare(placement.values));
   const seen = (of: SectionName) => record.rows.some((row) => row.section === of);
   return (
@@ -246,6 +255,11 @@ const Sheet = ({ id, record, register, nameOf }: SheetProps) => {
             )}
           {section('person_name', names as unknown as Version[])}
           {seen('person') && section('person', register.rows('person', id) as unknown as Version[])}
+          {others.flatMap((name) =>
+            running(things(record.rows.filter((row) => row.section === name))).map((versions) =>
+              section(name, versions),
+            ),
+          )}
         </div>
         <Chronicle id={id} record={record} {...showing} />
       </div>
