@@ -1,19 +1,29 @@
-import type { Kind } from '@gremium/contract';
+import type { Kind, SectionName } from '@gremium/contract';
 import { type Sql, join, name, sql } from '../database/sql';
 import type { Seer } from './catalogues';
 import type { Looking } from './lens';
 import { visibleThings } from './records.sql';
 
-const TITLED = ['unit', 'position', 'job', 'location', 'legal_entity', 'grade', 'cost_centre'] as const;
-
 type Refs = (kind: Kind) => number[];
 
-// The latest name (title of a position) of things of a kind that the viewer may see anything of.
-const titles = (viewer: Seer, kind: (typeof TITLED)[number], ids: number[], looking: Looking): Sql => sql`
+// What a thing of a kind is called by, of the fields of its base section.
+const titleOf = ({ catalogue }: Seer, kind: Kind): string | undefined =>
+  kind === 'own_row'
+    ? undefined
+    : ['title', 'name'].find((field) => catalogue.section(kind).metas.has(field));
+
+// The latest title (else name) of things of a kind that the viewer may see anything of.
+const titles = (
+  viewer: Seer,
+  kind: Kind,
+  { ids, title }: { ids: number[]; title: string },
+  looking: Looking,
+): Sql => sql`
   select ${kind}::text as kind, v.${name(`${kind}_id`)} as id, null::bigint as person,
-    to_json((array_agg(v.${kind === 'position' ? sql`title` : sql`name`} order by v.valid_from desc))[1]) as label
+    to_json((array_agg(v.${name(title)} order by v.valid_from desc))[1]) as label
   from ${name(`${kind}_version`)} v
-  where v.superseded_by is null and v.${name(`${kind}_id`)} in (${visibleThings(viewer, kind, ids, looking)})
+  where v.superseded_by is null
+    and v.${name(`${kind}_id`)} in (${visibleThings(viewer, kind as SectionName, ids, looking)})
   group by 2`;
 
 const entryLabels = (viewer: Seer, ids: number[], looking: Looking): Sql => sql`
@@ -50,9 +60,10 @@ const people = (idsOf: Refs, looking: Looking): Sql => {
 
 /** Names of things that the viewer may see, people's as the parts of their names: one statement, or none to make. */
 export const namesOf = (viewer: Seer, idsOf: Refs, looking: Looking): Sql | null => {
-  const parts = TITLED.filter((kind) => idsOf(kind).length > 0).map((kind) =>
-    titles(viewer, kind, idsOf(kind), looking),
-  );
+  const parts = viewer.catalogue.kinds.flatMap((kind) => {
+    const [ids, title] = [idsOf(kind), titleOf(viewer, kind)];
+    return ids.length > 0 && title ? [titles(viewer, kind, { ids, title }, looking)] : [];
+  });
   if (idsOf('list_entry').length > 0) parts.push(entryLabels(viewer, idsOf('list_entry'), looking));
   if ((['person', 'employment', 'placement'] as const).some((kind) => idsOf(kind).length > 0))
     parts.push(people(idsOf, looking));
