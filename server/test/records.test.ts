@@ -20,6 +20,7 @@ import {
   startServer,
   vacantPosition,
 } from './harness';
+import { name as quoted } from '../src/database/sql';
 
 let running: Running;
 let admin: Client;
@@ -69,15 +70,20 @@ const job = (code: string) => ({
 });
 
 describe('every kind of thing', () => {
-  // the demo has nothing of its own
-  test.each(presetNames.filter((name) => sections[name].base && !name.startsWith('own_')))(
+  test.each(presetNames.filter((name) => sections[name].base))(
     '%s can be listed and read with its history',
     async (kind) => {
       const { rows } = await admin.call(endpoints.records, {
         params: { kind: kind as Kind },
         query: { limit: 3 },
       });
-      expect(rows.length).toBeGreaterThan(0);
+      const [kept] = await many<{ count: number }>(
+        running.owner,
+        sql`select count(*)::int as count from ${quoted(`${kind}_version`)} where superseded_by is null`,
+      );
+      // the demo has nothing of some kinds
+      expect([kind, rows.length > 0]).toEqual([kind, kept!.count > 0]);
+      if (rows.length === 0) return;
       const { sections: all } = await admin.call(endpoints.record, {
         params: { kind: kind as Kind, id: rows[0]!.thing },
       });
