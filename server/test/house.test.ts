@@ -292,6 +292,36 @@ describe('other ways of belonging', () => {
   });
 });
 
+test('what ends with its owner ends with whoever leaves, over every step', async () => {
+  const { id } = await admin.call(endpoints.createRecord, {
+    params: { kind: 'pay_note' as Kind },
+    body: { from: TODAY, sections: { pay_note: { payId: clerk.pay, note: 'bis zuletzt' } } },
+  });
+  const [reason] = await many<{ id: number }>(
+    running.owner,
+    sql`select list_entry_id as id from list_entry_version where list = 'reason' and flags -> 'acts' ? 'leave' limit 1`,
+  );
+  const left = await admin.call(endpoints.leave, {
+    body: {
+      input: {
+        employmentId: clerk.employment,
+        lastDay: '2026-12-31' as Day,
+        reasonId: reason!.id,
+        mayReturn: true,
+        returnReason: null,
+      },
+    },
+  });
+  expect((await read(admin, id, 'pay_note' as Kind))[0]!.rows.map(({ until }) => until)).toEqual([
+    '2027-01-01',
+  ]);
+  const plan = { plan: [left.entry!] };
+  await admin.call(endpoints.undo, { params: { number: left.entry! }, body: plan });
+  expect((await read(admin, id, 'pay_note' as Kind))[0]!.rows.map(({ until }) => until)).toEqual([
+    'infinity',
+  ]);
+});
+
 describe('roles', () => {
   const roleIn = async (email: string, roles: AccountRole[]): Promise<Client> => {
     await admin.call(endpoints.createAccount, { body: { email, name: email, password: PASSWORD, roles } });

@@ -73,7 +73,7 @@ export const payNote = section(
   'pay_note',
   kind('pay_note'),
   z.strictObject({ payId: refTo('pay', { followed: true }), note: text() }),
-  { owner: 'payId' },
+  { owner: 'payId', endsWithOwner: true },
 ) as unknown as Section;
 
 /** Of a person, sensitive: no role gives it unless it is named. */

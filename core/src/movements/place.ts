@@ -1,4 +1,4 @@
-import type { Bound, Day, SlipValue, Values } from '@gremium/contract';
+import type { Bound, Day, Kind, SectionName, SlipValue, Values } from '@gremium/contract';
 import { problem, thing } from '../time/problem';
 import type { Draft } from '../time/draft';
 import { type Period, addDays, isOn } from '../time/calendar';
@@ -155,20 +155,31 @@ export const placementAt = (
   reasonId,
 });
 
-/** Ends all that hangs on an employment after its last day: placements, contracts, pay. */
+/** Ends all that hangs on an employment after its last day: placements, and what is declared to end with it. */
 export const endTerms = (draft: Draft, employmentId: number, lastDay: Day): void => {
   const { register } = draft;
   const after: Period = { from: addDays(lastDay, 1), until: 'infinity' };
   const placements = register.referrers('placement', 'employmentId', employmentId, after);
   const positions = new Set(placements.map(({ values }) => values.positionId));
   for (const id of new Set(placements.map((row) => row.thing))) cut(draft, 'placement', id, after.from);
-  for (const section of ['contract', 'pay'] as const) {
-    const rows = register.referrers(section, 'employmentId', employmentId, after);
-    for (const id of new Set(rows.map((row) => row.thing))) cut(draft, section, id, after.from);
-  }
+  endOwned(draft, 'employment', employmentId, after.from);
   for (const positionId of positions) closeMadeOnHire(draft, positionId, lastDay);
 };
 
-const cut = (draft: Draft, section: 'placement' | 'contract' | 'pay', id: number, from: Bound): void => {
+// What ends with its owner, and what in turn belongs to that.
+const endOwned = (draft: Draft, kind: Kind, id: number, from: Bound): void => {
+  const { register } = draft;
+  for (const name of register.catalogue.belongingTo(kind)) {
+    const { owner, endsWithOwner, kind: own } = register.catalogue.section(name);
+    if (!owner || !endsWithOwner) continue;
+    const rows = register.referrers(name, owner.field as never, id, { from, until: 'infinity' });
+    for (const thing of new Set(rows.map((row) => row.thing))) {
+      endOwned(draft, own, thing, from);
+      cut(draft, name, thing, from);
+    }
+  }
+};
+
+const cut = (draft: Draft, section: SectionName, id: number, from: Bound): void => {
   if (spanOf(draft.register.rows(section, id))) draft.cutFrom(section, id, from);
 };

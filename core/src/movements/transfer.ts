@@ -71,13 +71,19 @@ const endPrimary = (draft: Draft, before: Row<'placement'>, { firstDay }: Transf
   for (const positionId of left) closeMadeOnHire(draft, positionId, addDays(firstDay, -1));
 };
 
-// The next employment takes over contracts and pay in force, its seniority date carries over.
+// The next employment takes over what is declared to go on in it, its seniority date carries over.
 const continueIn = (draft: Draft, period: Period, old: Row<'employment'>, place: Place): number => {
   const first = spanOf(draft.register.rows('employment', old.thing))?.from ?? old.from;
-  const terms = [
-    ...draft.register.referrers('contract', 'employmentId', old.thing, period),
-    ...draft.register.referrers('pay', 'employmentId', old.thing, period),
-  ];
+  const { catalogue } = draft.register;
+  const terms = catalogue.belongingTo('employment').flatMap((name) => {
+    const { owner, continues } = catalogue.section(name);
+    return owner && continues
+      ? (draft.register.referrers(name, owner.field as never, old.thing, period) as Row[]).map((row) => ({
+          row,
+          owner,
+        }))
+      : [];
+  });
   const lastDay = addDays(period.from, -1);
   endTerms(draft, old.thing, lastDay as never);
   draft.cutFrom('employment', old.thing, period.from);
@@ -92,12 +98,12 @@ const continueIn = (draft: Draft, period: Period, old: Row<'employment'>, place:
     },
     period.until,
   );
-  for (const { section, from, until, values } of terms)
+  for (const { row, owner } of terms)
     draft.create(
-      section,
-      isBefore(from, period.from) ? period.from : from,
-      { ...values, employmentId },
-      until,
+      row.section,
+      isBefore(row.from, period.from) ? period.from : row.from,
+      { ...row.values, [owner.field]: employmentId } as never,
+      row.until,
     );
   return employmentId;
 };
