@@ -31,8 +31,9 @@ let bad = 0;
 const [acts, decisions, began] = [counted.acts, counted.decisions, performance.now()];
 for (let n = 0; n < races; n++) {
   // for a place, for an email nobody had, for a code no unit had, for a place whose limit is lowered meanwhile
-  const what = n % 4;
-  if (n % 200 === 1) {
+  // (of codes fewer: each leaves a unit that later ones are compared with)
+  const what = n % 40 === 2 ? 2 : n % 10 === 1 ? 1 : n % 10 === 3 ? 3 : 0;
+  if (n % 500 === 1) {
     wide = [];
     for (let i = 0; i < 8; i++) wide.push(await makeLike(client, like, `WIDE-${n}-${i}`, 1000));
   }
