@@ -19,7 +19,9 @@ export class NotInCatalogue extends Error {
 
 /** Sections from whose rows it is known where somebody is: what belongs to others is where these are. */
 const ANCHORS = ['unit', 'position', 'placement', 'employment', 'person'] as const;
+/** A kind of thing of which it is known itself where it is. */
 export type Anchor = (typeof ANCHORS)[number];
+/** Whether it is known of things of a kind themselves where they are. */
 export const isAnchor = (kind: Kind): kind is Anchor => (ANCHORS as readonly Kind[]).includes(kind);
 
 /**

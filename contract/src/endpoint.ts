@@ -5,6 +5,7 @@ import type { SectionName } from './sections';
 /** What a caller must hold. A section right asks for it in some scope; the queries then keep to that scope. */
 export type Right = 'anybody' | 'signed_in' | { section: SectionName; level: Level } | { act: Act };
 
+/** One way to ask the server: where, with what, by what right, and what comes back. */
 export type Endpoint = {
   method: 'GET' | 'POST' | 'DELETE';
   path: string;

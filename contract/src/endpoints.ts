@@ -23,5 +23,7 @@ export const endpoints = {
   ...fileEndpoints,
 } satisfies Record<string, Endpoint>;
 
+/** All endpoints by name. */
 export type Endpoints = typeof endpoints;
+/** The name of an endpoint. */
 export type EndpointName = keyof Endpoints;

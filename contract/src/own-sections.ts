@@ -22,6 +22,7 @@ import {
 /** A definition in force: its id with its values. */
 export type Defined<V> = { id: number; values: V };
 
+/** The name of an own section, by the id of its definition. */
 export const ownName = (id: number): OwnName => `own.${id}`;
 /** Under what an own field's values are kept: no number, as members named by numbers stand in their order, not in ours. */
 export const ownFieldName = (id: number): string => `f${id}`;

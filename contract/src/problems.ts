@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Kind } from './time/section';
 
+/** An error refuses, a warning wants a word, a note only tells. */
 export const Severity = z.enum(['error', 'warning', 'note']);
 export type Severity = z.infer<typeof Severity>;
 
@@ -158,7 +159,9 @@ export const problemCodes = {
   failed: 'error',
 } as const satisfies Record<string, Severity>;
 
+/** What can be wrong, or told. */
 export type ProblemCode = keyof typeof problemCodes;
+/** Any of the codes. */
 export const ProblemCodeSchema = z.enum(Object.keys(problemCodes) as [ProblemCode, ...ProblemCode[]]);
 
 /** A thing named in a problem; the server fills the label in, or marks it hidden from the viewer. */

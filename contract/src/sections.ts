@@ -35,9 +35,11 @@ export const sections = {
   pay,
 } as const;
 
+/** A section that the program brings. */
 export type PresetName = keyof typeof sections;
 /** A section of the organisation's own, by the id of its definition. */
 export type OwnName = `own.${number}`;
+/** Any section: a preset one, or one of the organisation’s own. */
 export type SectionName = PresetName | OwnName;
 export type Values<S extends SectionName = SectionName> = S extends PresetName
   ? z.infer<(typeof sections)[S]['fields']>
@@ -48,6 +50,7 @@ type Empty<V> = { [F in keyof V]: null extends V[F] ? F : never }[keyof V];
 export type NewValues<S extends SectionName = SectionName> =
   Values<S> extends infer V ? Omit<V, Empty<V>> & Partial<Pick<V, Empty<V> & keyof V>> : never;
 
+/** Names of the preset sections, in the order in which a register can be written. */
 export const presetNames = Object.keys(sections) as PresetName[];
 
 /** The preset sections as they are declared. */

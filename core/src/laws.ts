@@ -20,6 +20,7 @@ export type Affected = { [K in 'unit' | 'position' | 'person' | 'employment']: S
   period: Period;
 };
 
+/** What the laws of a change are asked of. The register may hold the change or not. */
 export const affectedBy = ({ recorded, superseded }: Change, register: Register): Affected => {
   const rows = [...recorded, ...superseded];
   const affected: Affected = {

@@ -16,6 +16,7 @@ const Password = z.string().min(12, { error: 'password_short' }).max(200);
 const Token = z.string().min(20).max(100);
 const Account = z.object({ id: z.coerce.number().int().positive() });
 
+/** Who is signed in, and what every page needs of the organisation. */
 export const Session = z.object({
   viewer: Viewer,
   /** Today in the organisation's time zone. */
@@ -25,6 +26,7 @@ export const Session = z.object({
 });
 export type Session = z.infer<typeof Session>;
 
+/** Signing in, accounts and what they may do. */
 export const accessEndpoints = {
   signIn: endpoint({
     method: 'POST',

@@ -5,6 +5,7 @@ import { type Catalogue, preset } from '../catalogue';
 import type { PresetName } from '../sections';
 import { Act, type Grant, Level, Scope } from './viewer';
 
+/** The roles that an account can have. */
 export const RoleName = z.enum(['administrator', 'specialist', 'auditor', 'manager', 'crew']);
 export type RoleName = z.infer<typeof RoleName>;
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Id } from '../time/section';
 
+/** What somebody may do beside seeing and changing sections. */
 export const Act = z.enum([
   'hire',
   'transfer',
@@ -14,6 +15,7 @@ export const Act = z.enum([
 ]);
 export type Act = z.infer<typeof Act>;
 
+/** What somebody may do with a section, each level with those before it. */
 export const Level = z.enum(['none', 'view', 'propose', 'edit']);
 export type Level = z.infer<typeof Level>;
 

@@ -20,6 +20,7 @@ export const Repair = z.strictObject({
 });
 export type Repair = z.infer<typeof Repair>;
 
+/** Files taken in, their rows and templates. */
 export const fileEndpoints = {
   imports: endpoint({
     method: 'GET',

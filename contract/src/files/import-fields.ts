@@ -1,6 +1,7 @@
 // The columns that a file of people may have. One list: reading, templates, the page and the docs are made from it.
 import { z } from 'zod';
 
+/** What a column of a file of people can be taken for. */
 export const ImportField = z.enum([
   'number',
   'name',

@@ -23,6 +23,7 @@ export type ImportState = z.infer<typeof ImportState>;
 export const RowStatus = z.enum(['new', 'changed', 'same', 'refused']);
 export type RowStatus = z.infer<typeof RowStatus>;
 
+/** How many rows of a file do what. */
 export const ImportCounts = z.object({
   read: z.int(),
   new: z.int(),
@@ -63,6 +64,7 @@ export const ImportLine = z.object({
 });
 export type ImportLine = z.infer<typeof ImportLine>;
 
+/** A column of a file with what it is taken for, and by what. */
 export const ImportColumn = z.object({
   heading: z.string(),
   /** What it is taken for; null is not taken in. */
@@ -103,6 +105,7 @@ export type ImportSummary = z.infer<typeof ImportSummary>;
 export const ImportWarning = z.object({ problem: Problem, count: z.int(), rows: z.array(z.int()) });
 export type ImportWarning = z.infer<typeof ImportWarning>;
 
+/** An import as its page shows it. */
 export const ImportOut = ImportLine.extend({
   fileName: z.string(),
   format: z.enum(['csv', 'xlsx']),

@@ -1,5 +1,6 @@
 import type { Labels } from './labels';
 
+/** What sections, kinds, fields and options are called in German. */
 export const labels: Labels = {
   section: {
     organisation: 'Organisation',

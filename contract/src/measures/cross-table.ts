@@ -3,6 +3,7 @@ import { ReasonClass } from '../structure/list-entry';
 import { Day } from '../time/day';
 import { Lens, Page } from '../time/records.endpoints';
 
+/** What figures can be split by. */
 export const DimensionName = z.enum([
   'whole',
   'unit',
@@ -16,6 +17,7 @@ export const DimensionName = z.enum([
 ]);
 export type DimensionName = z.infer<typeof DimensionName>;
 
+/** The figures of a cross table; definitions in docs/model.md, "Figures". */
 export const MeasureName = z.enum(['headcount', 'fte', 'fteAtWork', 'joiners', 'leavers', 'turnover']);
 export type MeasureName = z.infer<typeof MeasureName>;
 
@@ -55,6 +57,7 @@ const MonthAbout = {
   isKnown: z.boolean(),
 };
 
+/** A cross table: a line for each value, a cell for each month. */
 export const CrossOut = z.object({
   /** Number of the entry after which it was worked out. */
   entry: z.int(),
@@ -101,6 +104,7 @@ const Cell = { key: z.string().max(40), month: Month };
 export const WhyQuery = CrossQuery.extend({ ...Cell, ...Page.shape });
 export type WhyQuery = z.infer<typeof WhyQuery>;
 
+/** What a figure is made of, with a page of the people behind it. */
 export const WhyOut = z.object({
   entry: z.int(),
   label: Label.nullable(),

@@ -8,6 +8,7 @@ type Words = {
   classes: Record<ReasonClass, string>;
 };
 
+/** What measures and dimensions are called in files. */
 export const measureWords: Record<'en' | 'de', Words> = {
   en: {
     measures: {

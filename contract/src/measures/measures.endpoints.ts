@@ -12,6 +12,7 @@ import {
   WhyQuery,
 } from './cross-table';
 
+/** Figures, what they are made of, and files of them. */
 export const measureEndpoints = {
   crossTable: endpoint({
     method: 'GET',

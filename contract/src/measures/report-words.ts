@@ -1,4 +1,5 @@
 // Words of reports that are taken out, in both languages, beside those they share with the pages (`measureWords`).
+/** Words of the head of a file: what it shows, as of when, by whom. */
 export type ReportHeads = {
   inEffect: string;
   recorded: string;

@@ -13,11 +13,13 @@ export const Draft = z.object({
 });
 export type Draft = z.infer<typeof Draft>;
 
+/** A draft with the moment at which it was kept last. */
 export const KeptDraft = Draft.extend({ keptAt: Moment });
 export type KeptDraft = z.infer<typeof KeptDraft>;
 
 const Key = z.object({ key: Draft.shape.key });
 
+/** What an account has begun and not saved. */
 export const draftEndpoints = {
   drafts: endpoint({
     method: 'GET',

@@ -44,6 +44,7 @@ export const HireInput = z.strictObject({
 });
 export type HireInput = z.infer<typeof HireInput>;
 
+/** A permanent transfer from its first day. */
 export const TransferInput = z.strictObject({
   personId: Id,
   firstDay: Day,
@@ -62,6 +63,7 @@ export const TransferInput = z.strictObject({
 });
 export type TransferInput = z.infer<typeof TransferInput>;
 
+/** The end of an employment with its last day. */
 export const LeaveInput = z.strictObject({
   employmentId: Id,
   lastDay: Day,

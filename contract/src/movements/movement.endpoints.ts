@@ -20,6 +20,7 @@ const Moved = Written.extend({
   asOf: z.int(),
 });
 
+/** Hire, transfer and leaving, previewed or carried out. */
 export const movementEndpoints = {
   hire: endpoint({
     method: 'POST',

@@ -33,6 +33,7 @@ export const Employment = z.strictObject({
   returnBarredUntil: quiet(day().nullable()),
 });
 export type Employment = z.infer<typeof Employment>;
+/** Seen on the days of its primary placements. */
 export const employment = section('employment', 'employment', Employment, {
   owner: 'personId',
   scope: 'own_days',
@@ -56,8 +57,10 @@ export const Contract = z.strictObject({
   signedOn: day().nullable(),
 });
 export type Contract = z.infer<typeof Contract>;
+/** Several at a time of an employment. */
 export const contract = section('contract', 'contract', Contract, terms);
 
+/** How a position is held. */
 export const PlacementKind = z.enum(['primary', 'second', 'temporary', 'acting', 'cover']);
 export type PlacementKind = z.infer<typeof PlacementKind>;
 
@@ -86,6 +89,7 @@ export const Placement = z.strictObject({
   reasonId: list('reason').nullable(),
 });
 export type Placement = z.infer<typeof Placement>;
+/** Seen where its position is, on its own days. */
 export const placement = section('placement', 'placement', Placement, {
   owner: 'employmentId',
   scope: 'own_days',
@@ -104,4 +108,5 @@ export const Pay = z.strictObject({
   reasonId: list('reason').nullable(),
 });
 export type Pay = z.infer<typeof Pay>;
+/** Several components at a time of an employment. */
 export const pay = section('pay', 'pay', Pay, terms);

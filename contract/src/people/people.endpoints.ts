@@ -7,6 +7,7 @@ import { Lens, Page } from '../time/records.endpoints';
 export const Status = z.enum(['coming', 'at_work', 'away', 'left']);
 export type Status = z.infer<typeof Status>;
 
+/** A person as the list shows one, on a day. */
 export const PersonLine = z.object({
   id: z.int(),
   number: z.string(),
@@ -22,6 +23,7 @@ export const PersonLine = z.object({
 });
 export type PersonLine = z.infer<typeof PersonLine>;
 
+/** The list of people, and the record of one. */
 export const peopleEndpoints = {
   people: endpoint({
     method: 'GET',

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { Day } from '../time/day';
 import { choice, choiceOf, country, field, refTo, section, text, textAs, yesNo } from '../time/section';
 
+/** What hardly changes of a person. */
 export const Person = z.strictObject({
   /** Given once and never used again. */
   number: textAs(z.string().trim().min(1).max(20), { looked: true }),
@@ -11,6 +12,7 @@ export const Person = z.strictObject({
   language: field(z.string().min(2).max(5), { is: 'language' }).nullable(),
 });
 export type Person = z.infer<typeof Person>;
+/** Seen where the person is now. */
 export const person = section('person', 'person', Person, { scope: 'owner_now' });
 
 const Part = text().nullable();
@@ -25,11 +27,14 @@ export const PersonName = z.strictObject({
   sortName: Part,
 });
 export type PersonName = z.infer<typeof PersonName>;
+/** Beside the person, with days of its own. */
 export const personName = section('person_name', 'person', PersonName);
 
+/** By what somebody is reached. */
 export const ContactKind = z.enum(['email', 'phone', 'address']);
 export type ContactKind = z.infer<typeof ContactKind>;
 
+/** One way to reach somebody. */
 export const Contact = z.strictObject({
   personId: refTo('person', { followed: true }),
   kind: choiceOf(ContactKind),
@@ -38,4 +43,5 @@ export const Contact = z.strictObject({
   primary: yesNo(),
 });
 export type Contact = z.infer<typeof Contact>;
+/** Several at a time of a person. */
 export const contact = section('contact', 'contact', Contact, { owner: 'personId', untold: true });

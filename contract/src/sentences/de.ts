@@ -1,5 +1,6 @@
 import type { ProblemCode } from '../problems';
 
+/** A sentence for each problem in German; parameters in double braces. */
 export const problemSentences: Record<ProblemCode, string> = {
   day_invalid: 'Das ist kein Datum zwischen 1900 und 2199.',
   moment_invalid: 'Das ist kein Zeitpunkt.',

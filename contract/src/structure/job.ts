@@ -32,4 +32,5 @@ export const Job = z.strictObject({
   active: yesNo(),
 });
 export type Job = z.infer<typeof Job>;
+/** Seen by everybody with the right. */
 export const job = section('job', 'job', Job, { scope: 'everybody' });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ListName, Text, choiceOf, code, json, refToPast, section } from '../time/section';
 
+/** What a reason of leaving counts as. */
 export const ReasonClass = z.enum([
   'by_employee',
   'by_employer',
@@ -34,6 +35,7 @@ export const Flags = z.strictObject({
 });
 export type Flags = z.infer<typeof Flags>;
 
+/** One choice of a list, with what it means to the rules. */
 export const ListEntry = z.strictObject({
   list: choiceOf(ListName),
   code: code(),
@@ -43,4 +45,5 @@ export const ListEntry = z.strictObject({
   ownFieldId: refToPast('own_field').nullable(),
 });
 export type ListEntry = z.infer<typeof ListEntry>;
+/** Seen by everybody with the right. */
 export const listEntry = section('list_entry', 'list_entry', ListEntry, { scope: 'everybody' });

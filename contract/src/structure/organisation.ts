@@ -17,4 +17,5 @@ export const Organisation = z.strictObject({
   figuresFrom: day(),
 });
 export type Organisation = z.infer<typeof Organisation>;
+/** There is one; seen by everybody with the right. */
 export const organisation = section('organisation', 'organisation', Organisation, { scope: 'everybody' });

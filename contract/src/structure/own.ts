@@ -28,6 +28,7 @@ export const OwnSection = z.strictObject({
   place: whole(0, 10_000),
 });
 export type OwnSection = z.infer<typeof OwnSection>;
+/** Entries of it define the catalogue. */
 export const ownSection = section('own_section', 'own_section', OwnSection, { scope: 'everybody' });
 
 /** Kinds of values that an own field can have. */
@@ -61,4 +62,5 @@ export const OwnField = z.strictObject({
   place: whole(0, 10_000),
 });
 export type OwnField = z.infer<typeof OwnField>;
+/** Entries of it define the catalogue. */
 export const ownField = section('own_field', 'own_field', OwnField, { owner: 'sectionId' });

@@ -13,6 +13,7 @@ import {
   whole,
 } from '../time/section';
 
+/** Who employs. */
 export const LegalEntity = z.strictObject({
   code: code(),
   name: text(),
@@ -20,8 +21,10 @@ export const LegalEntity = z.strictObject({
   currency: currency(),
 });
 export type LegalEntity = z.infer<typeof LegalEntity>;
+/** Seen by everybody with the right. */
 export const legalEntity = section('legal_entity', 'legal_entity', LegalEntity, { scope: 'everybody' });
 
+/** Where work is done. */
 export const Location = z.strictObject({
   code: code(),
   name: text(),
@@ -32,12 +35,16 @@ export const Location = z.strictObject({
   fullTime: hours(Hundredths.min(1)).nullable(),
 });
 export type Location = z.infer<typeof Location>;
+/** Seen by everybody with the right. */
 export const location = section('location', 'location', Location, { scope: 'everybody' });
 
+/** What costs are booked to. */
 export const CostCentre = z.strictObject({ code: code(), name: text() });
 export type CostCentre = z.infer<typeof CostCentre>;
+/** Seen by everybody with the right. */
 export const costCentre = section('cost_centre', 'cost_centre', CostCentre, { scope: 'everybody' });
 
+/** A level of pay with its steps. */
 export const Grade = z.strictObject({
   code: code(),
   name: text(),
@@ -45,6 +52,7 @@ export const Grade = z.strictObject({
   steps: whole(1, 40),
 });
 export type Grade = z.infer<typeof Grade>;
+/** Seen by everybody with the right. */
 export const grade = section('grade', 'grade', Grade, { scope: 'everybody' });
 
 /** Minimum, middle and maximum of a grade in one currency, for a month at `fullTime` hours a week; bounds are inside. */
@@ -57,4 +65,5 @@ export const GradeRange = z.strictObject({
   fullTime: hours(Hundredths.min(1)),
 });
 export type GradeRange = z.infer<typeof GradeRange>;
+/** Several at a time of a grade, one a currency. */
 export const gradeRange = section('grade_range', 'grade_range', GradeRange, { owner: 'gradeId' });

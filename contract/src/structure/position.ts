@@ -14,6 +14,7 @@ import {
   yesNo,
 } from '../time/section';
 
+/** Whether somebody may begin on a position, or hold it. */
 export const Standing = z.enum(['planned', 'in_force', 'on_hold', 'closed']);
 export type Standing = z.infer<typeof Standing>;
 
@@ -59,4 +60,5 @@ export const PositionLimits = z.strictObject({
   handoverDays: whole(0, 366),
 });
 export type PositionLimits = z.infer<typeof PositionLimits>;
+/** Beside the position, with days of its own. */
 export const positionLimits = section('position_limits', 'position', PositionLimits);

@@ -27,6 +27,7 @@ export const HeadOut = z.object({
 });
 export type HeadOut = z.infer<typeof HeadOut>;
 
+/** A unit as the outline shows one, on a day. */
 export const UnitLine = z.object({
   id: z.int(),
   parentId: z.int().nullable(),
@@ -43,6 +44,7 @@ export const UnitLine = z.object({
 });
 export type UnitLine = z.infer<typeof UnitLine>;
 
+/** A position as the list shows one, on a day. */
 export const PositionLine = z.object({
   id: z.int(),
   code: z.string(),
@@ -62,6 +64,7 @@ export const PositionLine = z.object({
 });
 export type PositionLine = z.infer<typeof PositionLine>;
 
+/** The outline of units, positions, and the record of one. */
 export const structureEndpoints = {
   outline: endpoint({
     method: 'GET',

@@ -14,6 +14,7 @@ export const Unit = z.strictObject({
   hiresNeedPosition: yesNo().nullable(),
 });
 export type Unit = z.infer<typeof Unit>;
+/** Seen where it stands in the tree, on its own days. */
 export const unit = section('unit', 'unit', Unit, { scope: 'own_days' });
 
 /** Values a unit gives to its hires. */
@@ -26,4 +27,5 @@ export const UnitHiring = z.strictObject({
   hours: hours(z.int().min(1).max(16800)).nullable(),
 });
 export type UnitHiring = z.infer<typeof UnitHiring>;
+/** Beside the unit, with days of its own. */
 export const unitHiring = section('unit_hiring', 'unit', UnitHiring);

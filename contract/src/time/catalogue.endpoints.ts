@@ -26,6 +26,7 @@ export const FieldOut = z.object({
 });
 export type FieldOut = z.infer<typeof FieldOut>;
 
+/** A section as the pages get it. */
 export const SectionOut = z.object({
   name: SectionNameSchema,
   label: z.string(),
@@ -40,6 +41,7 @@ export const SectionOut = z.object({
 });
 export type SectionOut = z.infer<typeof SectionOut>;
 
+/** What there is to see, and rows of any section of it. */
 export const catalogueEndpoints = {
   catalogue: endpoint({
     method: 'GET',

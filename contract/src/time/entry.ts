@@ -22,6 +22,7 @@ export type Row<S extends SectionName = SectionName> = {
 /** What an entry did: rows now believed, rows no longer believed. Swapping the two reverses it. */
 export type Change = { recorded: Row[]; superseded: Row[] };
 
+/** What kind of act an entry came of. */
 export const EntryKind = z.enum([
   'set_up',
   'create',
@@ -60,6 +61,7 @@ export type Entry = z.infer<typeof Entry>;
 export const EditMode = z.enum(['set', 'mend', 'begin', 'end', 'remove', 'shift']);
 export type EditMode = z.infer<typeof EditMode>;
 
+/** One change of a section, by its mode. */
 export const Edit = z.discriminatedUnion('mode', [
   z.strictObject({
     mode: z.literal('set'),

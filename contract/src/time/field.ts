@@ -90,9 +90,13 @@ const isZone = (name: string): boolean => {
 /** A time zone by its name in the IANA database: one that is not in it would leave nobody a "today". */
 export const TimeZone = z.string().max(60).refine(isZone, { error: 'time_zone_unknown' });
 
+/** A line of text, up to 200 signs, without blanks around it. */
 export const Text = z.string().trim().min(1).max(200);
+/** A short text by which things are known, up to 40 signs. */
 export const Code = z.string().trim().min(1).max(40);
+/** A currency by its three letters (ISO 4217). */
 export const Currency = z.string().regex(/^[A-Z]{3}$/, { error: 'currency_invalid' });
+/** A country by its two letters (ISO 3166-1). */
 export const Country = z.string().regex(/^[A-Z]{2}$/, { error: 'country_invalid' });
 
 type Also = { followed?: true; looked?: true };
@@ -104,27 +108,41 @@ export const refToPast = (kind: Kind, also: Also = {}) => field(Id, { is: 'ref',
 /** An entry of a list (law `list_wrong`). */
 export const list = (name: ListName) => field(Id, { is: 'list', list: name });
 
+/** A line of text. */
 export const text = () => field(Text, { is: 'text' });
 /** Text checked by a schema of its own. */
 export const textAs = <S extends z.ZodType>(schema: S, also: Also & { long?: true } = {}) =>
   field(schema, { is: 'text', ...also });
+/** A code; looked for by its text. */
 export const code = () => field(Code, { is: 'code', looked: true });
+/** A calendar day. */
 export const day = () => field(Day, { is: 'day' });
+/** A whole number between two others, both allowed. */
 export const whole = (least: number, most: number) => field(z.int().min(least).max(most), { is: 'number' });
 /** There are no more hours in a week. */
 export const MOST_HOURS = 168;
+/** Hours a week, in hundredths. */
 export const hours = (schema: z.ZodNumber = Hundredths, also: { zero?: true } = {}) =>
   field(schema, { is: 'hundredths', unit: 'hours', most: MOST_HOURS, ...also });
+/** A share of full time, in hundredths of an FTE. */
 export const share = (schema: z.ZodNumber = Hundredths) => field(schema, { is: 'hundredths', unit: 'fte' });
+/** An exact decimal number as text. */
 export const decimal = () => field(Decimal, { is: 'decimal' });
+/** Yes or no. */
 export const yesNo = () => field(z.boolean(), { is: 'yes_no' });
+/** One of a few words. */
 export const choice = <const O extends readonly [string, ...string[]]>(...options: O) =>
   field(z.enum(options), { is: 'choice', options });
+/** One of the words of a schema. */
 export const choiceOf = <S extends z.ZodEnum>(schema: S) =>
   field(schema, { is: 'choice', options: schema.options.map(String) });
+/** A country. */
 export const country = () => field(Country, { is: 'country' });
+/** A currency. */
 export const currency = () => field(Currency, { is: 'currency' });
+/** A time zone. */
 export const timeZone = () => field(TimeZone, { is: 'time_zone' });
+/** An object or list that only its own rules read. */
 export const json = <S extends z.ZodType>(schema: S) => field(schema, { is: 'json' });
 
 /** How a field is kept: decimal text as numeric, objects and arrays as JSON, the rest as it is. */

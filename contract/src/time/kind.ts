@@ -22,6 +22,7 @@ export const kinds = [
   'own_field',
   'own_row',
 ] as const;
+/** A kind of thing. */
 export type Kind = (typeof kinds)[number];
 
 /** A kind as it is asked for: whether there is one is said by the catalogue (`kind_unknown`). */

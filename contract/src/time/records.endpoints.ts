@@ -10,6 +10,7 @@ import { Id, Kind, Text } from './section';
 /** The two clocks of every reading: in effect on a day (today if left out), as recorded by a moment (now). */
 export const Lens = z.strictObject({ on: Day.optional(), recordedBy: Moment.optional() });
 export type Lens = z.infer<typeof Lens>;
+/** Which part of a list is wanted. */
 export const Page = z.strictObject({
   limit: z.coerce.number().int().min(1).max(1000).default(100),
   offset: z.coerce.number().int().min(0).max(10_000_000).default(0),
@@ -35,6 +36,7 @@ export const Written = z.object({
 export const Words = z.partialRecord(ProblemCodeSchema, Text).default({});
 export type Words = z.infer<typeof Words>;
 
+/** Records of every kind: read, made, changed. */
 export const recordEndpoints = {
   records: endpoint({
     method: 'GET',
@@ -149,6 +151,7 @@ export type JournalLine = z.infer<typeof JournalLine>;
 
 const EntryNumber = z.object({ number: z.coerce.number().int() });
 
+/** Entries, what they did, and how they are undone. */
 export const journalEndpoints = {
   journal: endpoint({
     method: 'GET',

@@ -17,6 +17,7 @@ export type Owner = { field: string; kind: Kind };
  */
 export type ScopedBy = 'everybody' | 'own_days' | 'owner_now';
 
+/** What a section says of itself beside its fields. */
 export type Traits = {
   /** The field that names whose it is. Left out: a section beside the base one is of its thing; a base one is nobody's. */
   owner?: string;

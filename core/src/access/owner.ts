@@ -6,6 +6,7 @@ import { ALWAYS, type Period, addDays, byFrom, earlier, intersection, isOn, late
 import { spellsOf } from '../people/employments';
 import type { Register } from '../time/register';
 
+/** As much of a row as says whose it is. */
 export type Named = Pick<Row, 'section' | 'thing' | 'values'>;
 
 /** The thing whose a row is: what its owner field names, or its own thing. */
@@ -99,6 +100,7 @@ const personInside = (register: Register, personId: number, root: number, today:
   return positionInside(register, anchor.positionId, root, day).length > 0 ? [ALWAYS] : [];
 };
 
+/** The branch below `root`, on the days of `within`; `today` is where people are now. */
 export type Where = { root: number; within: Period; today: Day };
 
 /** Days of the period on which a row of a section lies inside a branch. */

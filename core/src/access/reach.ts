@@ -8,6 +8,7 @@ import { difference } from '../time/timeline';
 import type { Version } from '../time/timeline';
 import { type Named, personBehind, rowInside } from './owner';
 
+/** Days on which a change really changes something. */
 export type Write = Named & Period;
 
 /** The days a change really changes, per section and thing. */

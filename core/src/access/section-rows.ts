@@ -4,7 +4,9 @@ import type { Columns } from '../time/columns';
 import { ownerOf } from './owner';
 import type { Sight } from './sight';
 
+/** A section and which page of its rows. */
 export type SectionRowsAsk = { section: SectionName; limit: number; offset: number };
+/** A row with whose it is. */
 export type OwnedRow = { row: Row; owner: { kind: Kind; id: number } };
 
 /**

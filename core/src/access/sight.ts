@@ -10,6 +10,7 @@ import { ownerOf } from './owner';
 
 type Reach = { all: boolean; none: boolean; roots: Uint8Array | null; own: boolean };
 
+/** What one viewer may see, asked again and again in a scan: what it costs to know is kept. */
 export class Sight {
   private readonly reaches = new Map<SectionName, Reach>();
   private readonly persons = new Map<SectionName, Map<number, boolean>>();

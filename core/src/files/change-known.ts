@@ -26,6 +26,7 @@ import {
 
 type Changing = { applying: Applying; applied: Applied };
 
+/** Carries out what a row says about somebody who is known. */
 export const changeKnown = (draft: Draft, personId: number, asked: Asked, changing: Changing): void => {
   const { said } = asked;
   const { faults } = changing.applied;

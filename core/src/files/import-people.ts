@@ -29,8 +29,10 @@ import { type DayOrder, dayOrderOf, readDay } from './read-cell';
 import { type Cells, type Habits, readChoices, readPlain, type Said } from './read-row';
 import { People, recognise, refuseTwins } from './recognise';
 
+/** A row of a file: its number there, and its cells by field. */
 export type FileRow = { row: number; cells: Cells };
 
+/** What rows are planned with. */
 export type Importing = {
   register: Register;
   newId: NewId;
@@ -62,6 +64,7 @@ export type Planned = FileRow & {
   change: Change | null;
 };
 
+/** What became of a row. */
 export type RowResult = {
   row: number;
   status: RowStatus;
@@ -72,6 +75,7 @@ export type RowResult = {
   warnings: Problem[];
 };
 
+/** What a file came to: each row, and one change of all that are written. */
 export type Imported = { results: RowResult[]; change: Change };
 
 /** What is known of a file beyond the portion of its rows that is being planned. */

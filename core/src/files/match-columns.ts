@@ -1,6 +1,7 @@
 import { ImportField, importFields } from '@gremium/contract';
 import { fold } from '../people/names';
 
+/** What a column is taken for, and why. */
 export type ColumnMatch = { field: ImportField | null; how: 'name' | 'memory' | null };
 
 /** A heading as it is compared: folded, without marks such as the asterisk of a required column. */

@@ -67,6 +67,7 @@ const BASES = {
 
 const LONGEST: Partial<Record<ImportField, number>> = { number: 20, email: 400, phone: 400 };
 
+/** What a row says, and what of it could not be read. */
 export type RowReading = { said: Said; faults: Fault[] };
 
 /** Hours and shares in hundredths: weekly hours up to 168, FTE up to 1.5. */

@@ -10,8 +10,10 @@ import type { People } from './recognise';
 /** A row that was read, and whom it is about (null: somebody new). */
 export type Asked = { said: Said; personId: number | null; on: Day };
 
+/** What rows are applied with. */
 export type Applying = { lookUps: LookUps; people: People; nextNumber: () => string };
 
+/** What applying a row came to. */
 export type Applied = {
   what: 'hire' | 'move' | 'other';
   personId: number | null;
@@ -21,6 +23,7 @@ export type Applied = {
   warnings: Problem[];
 };
 
+/** A problem at a field of a row, with readings to choose from. */
 export const fault = (field: ImportField, found: Problem, ...offers: string[]): Fault => ({
   field,
   problem: found,
@@ -38,6 +41,7 @@ const fullTimeFor = (draft: Draft, { said, on }: Asked): number => {
   return fullTimeAt(register, location, on).hours;
 };
 
+/** Weekly hours as a row says them: by hours, or by a share of full time. */
 export const hoursOf = (
   draft: Draft,
   asked: Asked,
@@ -51,6 +55,7 @@ export const hoursOf = (
 type Terms = Omit<HireInput, 'person' | 'firstDay'>;
 
 // What a hire needs beside the person; null where a part of it is missing.
+/** The terms that a row asks for; null, with faults, where they cannot be. */
 export const termsOf = (draft: Draft, asked: Asked, faults: Fault[]): Terms | null => {
   const { said } = asked;
   const contract = contractOf(draft, asked);
@@ -81,6 +86,7 @@ export const termsOf = (draft: Draft, asked: Asked, faults: Fault[]): Terms | nu
 };
 
 // Leaves out what is undefined.
+/** The fields that have a value. */
 export const optional = <T extends object>(fields: T): { [K in keyof T]?: Exclude<T[K], undefined> } =>
   Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as never;
 
@@ -96,6 +102,7 @@ const entityOf = ({ register }: Draft, { said, on }: Asked): number | null => {
 
 type Probation = Pick<Contract, 'fixedUntil' | 'probationUntil' | 'probation'>;
 
+/** What a row says of probation and fixed term. */
 export const probationOf = ({ fixedUntil, probationUntil }: Said): Partial<Probation> => ({
   ...optional({ fixedUntil, probationUntil }),
   ...(probationUntil === undefined
@@ -103,6 +110,7 @@ export const probationOf = ({ fixedUntil, probationUntil }: Said): Partial<Proba
     : { probation: probationUntil === null ? null : ('running' as const) }),
 });
 
+/** The contract that a row asks for. */
 export const contractOf = (
   { register }: Draft,
   { said, on }: Asked,
@@ -115,6 +123,7 @@ export const contractOf = (
   return kindId === null ? 'kind_missing' : { kindId, ...probationOf(said) };
 };
 
+/** One pay component as a row says it. */
 export type Component = Omit<Pay, 'employmentId' | 'reasonId'>;
 
 /** The base pay component of the organisation: what pay is where a file does not say. */
@@ -124,6 +133,7 @@ const basePay = ({ register }: Draft): number | null => {
   return null;
 };
 
+/** The pay that a row asks for. */
 export const payOf = (
   draft: Draft,
   { said, on }: Asked,
@@ -138,6 +148,7 @@ export const payOf = (
 };
 
 // A file may say unit, job and location beside the position: they must be what the position says.
+/** Faults where a row names a place that differs from the position it names. */
 export const comparePlace = (
   { register }: Draft,
   { said, on }: Asked,

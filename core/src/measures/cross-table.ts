@@ -8,6 +8,7 @@ import { classCodes } from './presences';
 import { type Asked, type FteTally, type Months, type Tally, fteTally, monthsOf, tally } from './tally';
 import { type Narrowing, type Part, type Seen, narrowable } from './walk';
 
+/** A measure, what it is split by, and the months. */
 export type CrossAsk = {
   measure: MeasureName;
   by: DimensionName;
@@ -24,6 +25,7 @@ export type CrossAsk = {
   dataFrom: Day;
 };
 
+/** One cell: what opened, came, went and closed. */
 export type CrossMonth = {
   month: string;
   /** The day at whose close people are counted. */
@@ -45,6 +47,7 @@ export type CrossRow = {
   closes?: number[];
 };
 
+/** Values with their cells, month by month. */
 export type CrossTable = {
   months: CrossMonth[];
   rows: CrossRow[];

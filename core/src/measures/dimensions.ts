@@ -8,7 +8,9 @@ export type Key = number | string | null;
 
 /** Dimensions that follow from where the position is; the others belong to the employment. */
 const ofPosition = ['unit', 'division', 'location', 'country', 'jobFamily', 'job'] as const;
+/** A dimension that follows from where the position is. */
 export type OfPosition = (typeof ofPosition)[number];
+/** Whether a dimension follows from where the position is. */
 export const isOfPosition = (name: DimensionName): name is OfPosition =>
   (ofPosition as readonly string[]).includes(name);
 
@@ -25,6 +27,7 @@ const kinds = {
 /** Values of a dimension as small numbers: 0 is none (or the whole), 1 + n the dense index or code n. */
 export type Coded = { size: number; keyOf: (code: number) => Key; codeOf: (key: Key) => number };
 
+/** Values of a dimension as they are numbered in columns now. */
 export const coded = (columns: Columns, name: DimensionName): Coded => {
   if (name === 'whole') return { size: 1, keyOf: () => 0, codeOf: () => 0 };
   if (name === 'country') {

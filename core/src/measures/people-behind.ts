@@ -8,6 +8,7 @@ import type { Facts } from './facts';
 import { EDGE, classCodes } from './presences';
 import { type Stretch, placementsWalked, presencesWalked, walk } from './walk';
 
+/** Somebody behind a figure, and how they came to be in it. */
 export type WhyPerson = {
   personId: number;
   /** As of the day counted. */

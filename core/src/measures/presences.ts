@@ -14,6 +14,7 @@ export const EDGE = { linked: 0, employment: 1, other: 2 } as const;
 const OPEN = dayNumber(calendar.OPEN);
 const BEGINNING = dayNumber(calendar.BEGINNING);
 
+/** Classes of leaving in the order of their codes. */
 export const classCodes: readonly ReasonClass[] = Classes.options;
 
 type Spell = { thing: number; from: number; until: number; slots: number[]; continues: number };
@@ -51,6 +52,7 @@ const COLUMNS = [
   'next',
 ] as const;
 
+/** Who counts when, worked out of columns and following each change. */
 export class Presences {
   size = 0;
   person = new Int32Array(0);

@@ -47,6 +47,7 @@ const closesBefore = (months: Months, at: number): number => {
 const monthAt = (months: Months, at: number): number =>
   at < months.first || at > months.last ? -1 : (months.indexOf[at - months.first] as number);
 
+/** What is counted, over which days, of whom. */
 export type Asked = {
   measure: MeasureName;
   by: DimensionName;

@@ -60,6 +60,7 @@ export type Walked = {
   person: Int32Array;
 };
 
+/** What is told at each step of a walk over presences. */
 export type Walk = {
   by: DimensionName;
   narrowing: Narrowing;

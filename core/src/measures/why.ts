@@ -7,8 +7,10 @@ import type { Facts } from './facts';
 import { type WhyPerson, peopleBehind } from './people-behind';
 import { type Asked, monthsOf, tally } from './tally';
 
+/** A value and a month of a cross table. */
 export type WhyCell = { key: Key | 'all'; month: string };
 
+/** What a cell is made of. */
 export type Why = Omit<CrossMonth, 'month'> & {
   value: number | null;
   months: { month: string; close: number | null; joiners: number; leavers: number }[];
@@ -74,6 +76,7 @@ export const why = (facts: Facts, ask: CrossAsk, { key, month }: WhyCell, page: 
   };
 };
 
+/** A value split, and the days over which flows are counted. */
 export type FlowsAsk = Pick<CrossAsk, 'by' | 'part' | 'seen'> & { from: Day; until: Day };
 
 /** Opening, joiners, in and out by move, leavers and closing of each month, by value. */

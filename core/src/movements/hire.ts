@@ -6,6 +6,7 @@ import { spellsOf } from '../people/employments';
 import { NO_NAME } from '../people/names';
 import { closeMadeOnHire, findPlace, placementAt, slip } from './place';
 
+/** What a hire made. */
 export type Hired = {
   personId: number;
   employmentId: number;

@@ -5,6 +5,7 @@ import { type Period, addDays, isOn } from '../time/calendar';
 import { spanOf } from '../people/employments';
 import { fullTimeAt, hiresNeedPosition, inherited } from '../structure/tree';
 
+/** Where a movement is to go: a position, or a unit in which one is made. */
 export type Target = {
   positionId?: number | undefined;
   unitId?: number | undefined;
@@ -65,6 +66,7 @@ export const findPlace = (draft: Draft, target: Target, firstDay: Day): Place | 
   };
 };
 
+/** A value of the slip with where it comes from. */
 export const slip = (
   field: string,
   after: SlipValue['after'],

@@ -6,6 +6,7 @@ import { mainEmployment, primaryPlacement, spanOf, spellsOf } from '../people/em
 import { inherited } from '../structure/tree';
 import { type Place, closeMadeOnHire, endTerms, findPlace, placementAt } from './place';
 
+/** What a transfer came to. */
 export type Transferred = {
   employmentId: number;
   placementId: number;

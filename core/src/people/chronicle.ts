@@ -14,6 +14,7 @@ export type Happening = {
   /** It is an end: said by whoever recorded the row, not by whoever began it. */
   isEnd: boolean;
 };
+/** What happened; sentences are made of it where it is shown. */
 export type What =
   | 'joined'
   | 'continued'

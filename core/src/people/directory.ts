@@ -7,6 +7,7 @@ import type { Columns } from '../time/columns';
 import { type Chain, NONE } from '../time/table';
 import { fold, spokenName } from './names';
 
+/** Whom a page of the list is to show. */
 export type DirectoryAsk = {
   search?: string | undefined;
   status: 'here' | 'coming' | 'left' | 'any';

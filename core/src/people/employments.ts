@@ -11,6 +11,7 @@ export const spanOf = (rows: readonly Period[]): Period | null =>
         { from: (rows[0] as Period).from, until: (rows[0] as Period).until },
       );
 
+/** One employment over all its versions. */
 export type Spell = Period & { id: number; rows: readonly Row<'employment'>[] };
 
 /** All employments of a person with their whole periods, earliest first. */

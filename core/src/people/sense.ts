@@ -16,6 +16,7 @@ import { decimal, yearly } from './yearly';
 export type Looked =
   'place' | 'share' | 'hours' | 'line' | 'range' | 'currency' | 'pay' | 'twins' | 'contact' | 'person';
 
+/** What was found odd, and what was looked at, whatever was found. */
 export type Sense = { problems: Problem[]; looked: Looked[] };
 
 /**

@@ -29,6 +29,7 @@ export type UnitFigures = {
   cost: Record<string, number>;
 };
 
+/** Figures of each unit, its own and of its branch, on a day. */
 export type DayRollUp = {
   /** Ids of the units of the day, parents before children. */
   units: number[];

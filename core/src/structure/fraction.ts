@@ -3,20 +3,29 @@ export type Fraction = { num: bigint; den: bigint };
 
 const gcd = (a: bigint, b: bigint): bigint => (b === 0n ? (a < 0n ? -a : a) : gcd(b, a % b));
 
+/** An exact fraction in lowest terms. The denominator is not 0. */
 export const fraction = (num: number | bigint, den: number | bigint = 1): Fraction => {
   const [n, d] = [BigInt(num), BigInt(den)];
   const divisor = gcd(n, d) || 1n;
   return { num: n / divisor, den: d / divisor };
 };
 
+/** Nothing. */
 export const ZERO = fraction(0);
+/** a + b */
 export const plus = (a: Fraction, b: Fraction): Fraction =>
   a.den === b.den ? fraction(a.num + b.num, a.den) : fraction(a.num * b.den + b.num * a.den, a.den * b.den);
+/** a × b */
 export const times = (a: Fraction, b: Fraction): Fraction => fraction(a.num * b.num, a.den * b.den);
+/** a − b */
 export const minus = (a: Fraction, b: Fraction): Fraction => plus(a, { num: -b.num, den: b.den });
+/** All of them added up. */
 export const sum = (all: readonly Fraction[]): Fraction => all.reduce(plus, ZERO);
+/** Whether a > b. */
 export const exceeds = (a: Fraction, b: Fraction): boolean => a.num * b.den > b.num * a.den;
+/** The greater of two. */
 export const larger = (a: Fraction, b: Fraction): Fraction => (exceeds(a, b) ? a : b);
+/** Whether it is nothing. */
 export const isZero = ({ num }: Fraction): boolean => num === 0n;
 
 /** Hundredths, nearest, ties up: for showing only. */

@@ -27,6 +27,7 @@ export const managerPosition = (register: Register, positionId: number, on: Boun
   return null;
 };
 
+/** Who leads, by which placement; bridged where positions between have nobody. */
 export type Manager = { personId: number; positionId: number; placement: Row<'placement'>; bridged: boolean };
 
 /** Who leads a position on a day: whoever acts in it, else its holder at work (marked lead, earliest there, lowest number). */

@@ -5,6 +5,7 @@ import { type Occupancy, positionState } from './occupancy';
 /** What an occupancy mark shows: a standing other than in force wins over occupancy. */
 export type Mark = Occupancy | Exclude<Standing, 'in_force'>;
 
+/** Marks of positions in the order in which they are shown. */
 export const marksInOrder: readonly Mark[] = [
   'vacant',
   'part_filled',

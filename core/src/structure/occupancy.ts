@@ -14,6 +14,7 @@ import {
 } from '../time/calendar';
 import { type Fraction, ZERO, exceeds, fraction, larger, minus, sum } from './fraction';
 
+/** How much of a position is held. */
 export type Occupancy = 'vacant' | 'part_filled' | 'filled' | 'over_held';
 
 type Placement = Values<'placement'>;
@@ -33,6 +34,7 @@ export const shareAtWork = ({ hours, lentHours, awayHours, fullTime }: Placement
 export const heldShare = (placement: Placement): Fraction =>
   placement.backfilled ? shareAtWork(placement) : fraction(placement.hours, placement.fullTime);
 
+/** Whether a placement takes no place: acting and covering ones hold another’s. */
 export const takesNothing = ({ kind }: Placement): boolean => kind === 'acting' || kind === 'cover';
 const givesPlace = ({ backfilled, hours, lentHours, awayHours }: Placement): boolean =>
   backfilled && lentHours + awayHours >= hours;
@@ -76,6 +78,7 @@ const spansOf = (holdings: readonly Holding[]): Map<number, Period> => {
   return spans;
 };
 
+/** Who holds a position on a day, who of them counts against its limits, and how much. */
 export type Held = { holders: Holding[]; counted: Holding[]; fte: Fraction; places: number };
 
 /** Who holds a position on a day, and what of it counts against its limits. */
@@ -93,13 +96,16 @@ export const heldOn = (holdings: readonly Holding[], on: Bound, exempt: Readonly
   };
 };
 
+/** How many may hold a position, up to which FTE in hundredths; null is no limit. */
 export type Limits = Pick<Values<'position_limits'>, 'places' | 'fte'>;
 
+/** Which limit is exceeded, places first; null if none. */
 export const isOver = (held: Held, { places, fte }: Limits): 'places' | 'fte' | null => {
   if (places !== null && held.places > places) return 'places';
   return fte !== null && exceeds(held.fte, fraction(fte, 100)) ? 'fte' : null;
 };
 
+/** What is held and free of a position on a day. */
 export type PositionState = {
   occupancy: Occupancy;
   holders: Holding[];
@@ -136,6 +142,7 @@ const freeOf = (held: Held, limits: Limits): Pick<PositionState, 'occupancy' | '
   return { occupancy, freePlaces, freeFte };
 };
 
+/** Since when a position is vacant, and for how many days in force. */
 export type Vacancy = {
   /** The first day in force without a holder. */
   since: Bound;

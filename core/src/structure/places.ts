@@ -51,6 +51,7 @@ const COLUMNS = [
   'next',
 ] as const;
 
+/** Where every position is on every day, worked out of columns and following each change. */
 export class Places {
   units: UnitSegments = EMPTY_UNITS();
   /** Columns of the segments of positions; dense indices, codes of countries, `-1` for none. */

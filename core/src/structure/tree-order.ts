@@ -5,6 +5,7 @@ type Unit = { id: number; parentId: number | null; name: string };
 /** Where a line of the tree stands: how many units are above it, whether any are below. */
 export type TreeLine<U> = { unit: U; depth: number; hasBelow: boolean };
 
+/** Lines of a tree in the order of reading, and how many levels there are. */
 export type Tree<U> = { lines: TreeLine<U>[]; levels: number };
 
 const collator = new Intl.Collator('en');

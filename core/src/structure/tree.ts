@@ -20,6 +20,7 @@ export type UnitTree = {
   roots: number[];
 };
 
+/** The units of a day with their parents and children. */
 export const unitTree = (register: Register, on: Bound): UnitTree => {
   const values = new Map<number, Values<'unit'>>();
   for (const row of register.allOn('unit', on)) values.set(row.thing, row.values);

@@ -1,7 +1,9 @@
 // This module and timeline.ts own time: nobody else compares or computes dates.
 import type { Bound, Day, Moment } from '@gremium/contract';
 
+/** From the beginning. */
 export const BEGINNING = '-infinity' as Bound;
+/** Until further notice. */
 export const OPEN = 'infinity' as Bound;
 
 /** A half-open period `[from, until)`. */
@@ -115,20 +117,28 @@ export const completedMonths = (a: Day, b: Day): number => {
 /** Completed years from `a` to `b`, anniversaries up to and including `b`; 29 February counts on 28 in other years. */
 export const completedYears = (a: Day, b: Day): number => Math.floor(completedMonths(a, b) / 12);
 
+/** The earlier of two bounds. */
 export const earlier = <B extends Bound>(a: B, b: B): B => (a <= b ? a : b);
+/** The later of two bounds. */
 export const later = <B extends Bound>(a: B, b: B): B => (a >= b ? a : b);
 
+/** Whether a day lies in a period; its end is outside. */
 export const isOn = (period: Period, on: Bound): boolean => period.from <= on && on < period.until;
+/** Whether two periods share a day. */
 export const overlaps = (a: Period, b: Period): boolean => a.from < b.until && b.from < a.until;
+/** Whether all of one period lies in another. */
 export const isWithin = (inner: Period, outer: Period): boolean =>
   outer.from <= inner.from && inner.until <= outer.until;
+/** Whether a bound comes before another. */
 export const isBefore = (a: Bound, b: Bound): boolean => a < b;
+/** All days there are. */
 export const ALWAYS: Period = { from: BEGINNING, until: OPEN };
 
 /** The common part of two periods, or null. */
 export const intersection = (a: Period, b: Period): Period | null =>
   overlaps(a, b) ? { from: later(a.from, b.from), until: earlier(a.until, b.until) } : null;
 
+/** Orders periods by their beginnings. */
 export const byFrom = (a: Period, b: Period): number => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0);
 
 /** The last day of a period, or null if it is open. */

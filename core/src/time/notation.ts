@@ -2,6 +2,7 @@
 import { Bound } from '@gremium/contract';
 import type { Version } from './timeline';
 
+/** A version of the tests’ notation. */
 export type Named = Version<{ title: string; place: string }>;
 
 /** Reads the notation; "title/place" gives two fields, "-" is a gap. */

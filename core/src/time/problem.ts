@@ -12,5 +12,7 @@ export const problem = (code: ProblemCode, params: Record<string, Param> = {}, f
 /** A thing as a parameter of a problem; the server turns it into a label the viewer may see. */
 export const thing = (kind: Kind, id: number): ThingRef => ({ kind, id });
 
+/** Whether a problem refuses what was asked. */
 export const isError = ({ severity }: Problem): boolean => severity === 'error';
+/** Whether any problem refuses what was asked. */
 export const hasErrors = (problems: readonly Problem[]): boolean => problems.some(isError);

@@ -110,6 +110,7 @@ export class Chain {
 
 type Cell = ReturnType<typeof cellOf>;
 
+/** A column with what its cells mean. */
 export type Field = {
   name: string;
   cell: Cell;

@@ -4,7 +4,9 @@ import type { Bound, Problem } from '@gremium/contract';
 import { problem } from './problem';
 import { OPEN, type Period, addDays, byFrom, earlier, isOn, later, overlaps, segments } from './calendar';
 
+/** Values of a version by field. */
 export type Fields = Record<string, unknown>;
+/** Values over a period. */
 export type Version<V extends Fields = Fields> = Period & { values: V };
 
 /** What an operation on a timeline does; `problems` with an error means that nothing is to be done. */
@@ -20,6 +22,7 @@ const refuse = <T extends Version>(...problems: Problem[]): Revision<T> => ({
   problems,
 });
 
+/** Whether two values are the same, members in any order. */
 export const isEqual = (a: unknown, b: unknown): boolean =>
   a === b || (typeof a === 'object' && typeof b === 'object' && canonical(a) === canonical(b));
 
@@ -186,6 +189,7 @@ export const shift = <T extends Version>(versions: readonly T[], version: T, fro
   return { superseded: [previous, version], recorded: [fitted, moved], problems: [] };
 };
 
+/** Days on which two timelines differ, and in which fields. */
 export type Difference = Period & { before: Fields | null; after: Fields | null; fields: string[] };
 
 /** Where two timelines differ, as periods with both sides and the fields that differ. */

@@ -14,6 +14,7 @@ import type { Register } from './register';
 /** An entry with what it did. `undoes` are ids of entries; an entry is alive unless an alive one undoes it. */
 export type PastEntry = Change & { id: number; number: number; undoes: number[] };
 
+/** What a plan asks of whoever carries it out. */
 export type UndoAsk =
   /** Entries with all they did, in the order of their numbers. */
   | { ask: 'entries'; ids: number[] }
@@ -29,6 +30,7 @@ export type UndoAsk =
   /** The entry that first recorded each row's lineage, and the one that recorded the row itself. */
   | { ask: 'owners'; rows: Row[] };
 
+/** Which entries go, and the change that takes them back. */
 export type UndoPlan = {
   /** Latest first: the order in which they are undone. */
   entries: PastEntry[];

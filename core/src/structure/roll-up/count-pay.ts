@@ -7,6 +7,7 @@ import { type Holdings, type Positions, isThen } from './that-day';
 type Paying = { holdings: Holdings; positions: Positions; cost: MoneySums };
 
 // Base pay and allowances of the employment fall on each placement by its share of the hours contracted in all.
+/** Adds the yearly pay of a day to the units in which it is earned, by currency. */
 export const countPay = (
   { columns }: Facts,
   day: number,

@@ -16,6 +16,7 @@ type People = {
   leaderOf: (position: number, not: number) => Leader | null;
 };
 
+/** Counts people and FTE of a day by unit. */
 export const countPeople = (
   facts: Facts,
   day: number,

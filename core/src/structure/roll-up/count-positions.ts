@@ -17,6 +17,7 @@ type Counting = {
   depths: (position: number) => number;
 };
 
+/** Counts positions of a day by unit and occupancy, and what is free. */
 export const countPositions = (
   facts: Facts,
   on: Day,
@@ -99,6 +100,7 @@ const general = ({ columns }: Facts, id: number, on: Day): State => {
   return { mark: MARK[occupancy], freePlaces: freePlaces ?? 0, free };
 };
 
+/** Adds up what is held of each position on a day. */
 export const countPlacements = (
   { slots, cells }: Holdings,
   { unit }: Positions,

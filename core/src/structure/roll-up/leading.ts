@@ -4,6 +4,7 @@ import type { Facts } from '../../measures/facts';
 import { leaderOf } from '../manager';
 import type { Holdings, Positions, Units } from './that-day';
 
+/** The position that each position reports to on a day, by dense index; -1 for none. */
 export const managersOn = ({ columns }: Facts, { heads, parents }: Units, positions: Positions) => {
   const { unit, standing, above, codes } = positions;
   const known = new Int32Array(unit.length).fill(-2);
@@ -40,9 +41,11 @@ export const managersOn = ({ columns }: Facts, { heads, parents }: Units, positi
   return { of, depths };
 };
 
+/** Who leads a position. */
 export type Leader = { person: number; isActing: boolean };
 
 // Who leads a position, but not this person. Where two might, the general rule decides.
+/** Who leads each position on a day. */
 export const leadersOn = (facts: Facts, on: Day, { first, next, cells, kinds }: Holdings) => {
   const { columns } = facts;
   const employments = columns.table('employment');

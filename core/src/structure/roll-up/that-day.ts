@@ -2,12 +2,15 @@
 import type { Facts } from '../../measures/facts';
 import { NONE, type Table } from '../../time/table';
 
+/** Whether the version in a slot is in effect on a day. */
 export const isThen = (table: Table, slot: number, day: number): boolean =>
   (table.from[slot] as number) <= day && day < (table.until[slot] as number);
 
+/** Units of a day: ids, their index, parents and heads by dense index. */
 export type Units = { ids: number[]; index: Int32Array; parents: Int32Array; heads: Int32Array };
 
 // Units of the day, in the order of their segments: a parent always stands before its children.
+/** The units of a day, parents before children. */
 export const unitsOn = ({ columns, places }: Facts, day: number): Units => {
   const { from, until, unit, parent } = places.units;
   const table = columns.table('unit');
@@ -33,6 +36,7 @@ export const unitsOn = ({ columns, places }: Facts, day: number): Units => {
   };
 };
 
+/** Positions of a day by dense index. */
 export type Positions = {
   /** Place of each position's unit, its standing (a code) and whom it names as above it; -1 where it does not exist. */
   unit: Int32Array;
@@ -42,6 +46,7 @@ export type Positions = {
   texts: string[];
 };
 
+/** The positions of a day. */
 export const positionsOn = ({ columns }: Facts, day: number, units: Int32Array): Positions => {
   const table = columns.table('position');
   const n = columns.thingsOf('position').ids.length;
@@ -64,6 +69,7 @@ export const positionsOn = ({ columns }: Facts, day: number, units: Int32Array):
   return found;
 };
 
+/** Holdings of a day as a linked list by position. */
 export type Holdings = {
   /** Slots of the day's placements, and by position: the first of them and the next (1 is slot 0). */
   slots: number[];
@@ -77,6 +83,7 @@ export type Holdings = {
 type Cell =
   'positionId' | 'employmentId' | 'kind' | 'hours' | 'lentHours' | 'awayHours' | 'fullTime' | 'backfilled';
 
+/** The holdings of a day. */
 export const holdingsOn = ({ columns }: Facts, day: number): Holdings => {
   const table = columns.table('placement');
   const { data: positions } = table.field('positionId');
