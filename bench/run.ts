@@ -1,10 +1,10 @@
 // npm run bench [-- PEOPLE]: times the parts of docs and budgets over the scale set, each beside a yardstick, and writes
 // bench/results.md. Medians of several runs in one process: machines are noisy, the ratio is what counts.
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { type Day, type HireInput, endpoints, preset, presetNames } from '@gremium/contract';
 import { Columns, Facts, type CrossAsk, type CrossTable, crossTable, day, dayRollUp } from '@gremium/core';
-import { many, ownerPool, serverPool, sql } from '@gremium/server';
+import { counted, many, ownerPool, serverPool, sql } from '@gremium/server';
 import { to as copyTo } from 'pg-copy-streams';
 import { loadColumns } from '../server/src/time/load-columns';
 import { copyRows } from '../server/src/time/version.sql';
@@ -210,6 +210,7 @@ note(
 );
 refusals.clear();
 let hired = 0;
+const before = { ...counted };
 const began = performance.now();
 const EACH = 6;
 await Promise.all(
@@ -217,8 +218,14 @@ await Promise.all(
     for (let i = 0; i < EACH; i++) if (await hire(client)) hired += 1;
   }),
 );
+const [acts, decisions] = [counted.acts - before.acts, counted.decisions - before.decisions];
 const rate = (hired * 1000) / (performance.now() - began);
-note('hires with 8 at once', `${rate.toFixed(0)} a second`, '300 a second', refused());
+note(
+  'hires with 8 at once',
+  `${rate.toFixed(0)} a second`,
+  '300 a second',
+  `${(decisions / Math.max(acts, 1)).toFixed(2)} decisions a hire; ${refused()}`,
+);
 
 // how soon an entry is seen
 const total = async (by: Client) =>
@@ -247,7 +254,7 @@ const about = ['person', 'placement', 'position', 'unit', 'job']
 const memory = Math.round(process.memoryUsage().rss / 1e6);
 writeFileSync(
   'bench/results.md',
-  `# Benchmarks\n\nMade by \`npm run bench\` over the scale set (${about}) on ${cpus().length} cores of ${cpus()[0]?.model.trim()}, Node ${process.versions.node}. Medians of several runs in one process unless said otherwise; machines are noisy, so read the ratio beside the yardstick. *Share*: how much of the processor time that was asked for meanwhile (yardstick included) the machine got; the rest went to others on the same hardware, and what was measured took longer by as much.\n\n${asTable(lines)}\n\nThe process with three copies of the register in memory took ${memory} MB.\n`,
+  `# Benchmarks\n\nMade by \`npm run bench\` over the scale set (${about}) on ${cpus().length} cores of ${cpus()[0]?.model.trim()}, Node ${process.versions.node}. Medians of several runs in one process unless said otherwise; machines are noisy, so read the ratio beside the yardstick. *Share*: how much of the processor time that was asked for meanwhile (yardstick included) the machine got; the rest went to others on the same hardware, and what was measured took longer by as much.\n\n${asTable(lines)}\n\nThe process with three copies of the register in memory took ${memory} MB.\n\n${readFileSync('bench/notes.md', 'utf8')}`,
 );
 await one.close();
 await two.close();

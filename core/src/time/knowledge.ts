@@ -10,6 +10,8 @@ import { BEGINNING, isBefore } from './calendar';
  */
 export type RegisterKey = { section: SectionName; field: string; of: number | string | null; after?: Bound };
 
+type Asking = Pick<RegisterKey, 'section' | 'field'>;
+
 /** Asked for what was not loaded. Whoever decides loads it, and decides again. */
 export class Miss extends Error {
   constructor(readonly key: RegisterKey) {
@@ -37,7 +39,7 @@ export class Knowledge {
    */
   constructor(
     private readonly isNew: (id: number) => boolean = () => false,
-    private readonly isOpen = true,
+    readonly isOpen = true,
   ) {}
 
   /** Keys that were read; of each section one more, by which changes too large to list are told. */
@@ -60,6 +62,34 @@ export class Knowledge {
     if (before === undefined || isBefore(after, before)) ids.set(of ?? '*', after);
   }
 
+  /** The same of many ids: their look-ups are half of loading a file otherwise. */
+  learnAll({ section, field }: Asking, ids: Iterable<number | string>, after: Bound = BEGINNING): void {
+    const what = `${section} ${field}`;
+    const known = this.known.get(what) ?? new Map<number | string, Bound>();
+    this.known.set(what, known);
+    for (const id of ids) {
+      const before = known.get(id);
+      if (before === undefined || isBefore(after, before)) known.set(id, after);
+    }
+  }
+
+  /** Those of the ids that are not known, each once. */
+  unknown<I extends number | string>(
+    { section, field }: Asking,
+    ids: readonly I[],
+    after: Bound = BEGINNING,
+  ): I[] {
+    if (ids.length === 0 || this.whole.has(section)) return [];
+    const known = this.known.get(`${section} ${field}`);
+    const found = new Set<I>();
+    for (const id of ids) {
+      const since = known?.get(id);
+      if (since !== undefined && !isBefore(after, since)) continue;
+      if (typeof id !== 'number' || !this.isNew(id)) found.add(id);
+    }
+    return [...found];
+  }
+
   learnWhole(section: SectionName): void {
     this.whole.add(section);
   }
@@ -76,7 +106,6 @@ export class Knowledge {
 
   /** Notes a read; throws `Miss` where it cannot be answered. */
   look(key: RegisterKey): void {
-    if (!this.isOpen) return;
     this.note(key);
     if (!this.knows(key)) throw new Miss(key);
   }

@@ -77,25 +77,25 @@ export class RowRegister implements Register {
   }
 
   /** Told what is asked before it is answered: an open register says there what it does not know. */
-  protected look(_key: RegisterKey): void {}
+  protected look: ((key: RegisterKey) => void) | null = null;
 
   rows<S extends SectionName>(section: S, thing: number): readonly Row<S>[] {
-    this.look({ section, field: 'thing', of: thing });
+    this.look?.({ section, field: 'thing', of: thing });
     return this.of(section, thing);
   }
 
   at<S extends SectionName>(section: S, thing: number, on: Bound): Values<S> | undefined {
-    this.look({ section, field: 'thing', of: thing, after: on });
+    this.look?.({ section, field: 'thing', of: thing, after: on });
     return asOf(this.of(section, thing), on)?.values;
   }
 
   things(section: SectionName): Iterable<number> {
-    this.look({ section, field: '*', of: null });
+    this.look?.({ section, field: '*', of: null });
     return this.bySection.get(section)?.keys() ?? [];
   }
 
   *all<S extends SectionName>(section: S): Generator<Row<S>> {
-    this.look({ section, field: '*', of: null });
+    this.look?.({ section, field: '*', of: null });
     yield* this.loaded(section);
   }
 
@@ -109,18 +109,18 @@ export class RowRegister implements Register {
     thing: number,
     within: Period = ALWAYS,
   ): Row<S>[] {
-    this.look({ section, field, of: thing, after: within.from });
+    this.look?.({ section, field, of: thing, after: within.from });
     return this.here(section, field, thing).filter((row) => overlaps(row, within));
   }
 
   named<S extends SectionName>(section: S, field: keyof Values<S> & string): number[] {
-    this.look({ section, field, of: null });
+    this.look?.({ section, field, of: null });
     return [...(this.naming(section, field)?.keys() ?? [])];
   }
 
   valued<S extends SectionName>(section: S, field: keyof Values<S> & string, text: string): Row<S>[] {
     const wanted = lookedText(text);
-    this.look({ section, field, of: wanted });
+    this.look?.({ section, field, of: wanted });
     return [...this.loaded(section)].filter(
       ({ values }) => lookedText((values as Record<string, unknown>)[field]) === wanted,
     );
@@ -227,6 +227,7 @@ export class OpenRegister extends RowRegister {
     rows: Iterable<AnyRow> = [],
   ) {
     super(rows, catalogue);
+    if (knowledge.isOpen) this.look = (key) => knowledge.look(key);
   }
 
   /** The same rows and the same knowledge, beside it. */
@@ -236,7 +237,8 @@ export class OpenRegister extends RowRegister {
 
   override apply(change: Change): void {
     super.apply(change);
-    this.log.push(change);
+    // where nothing can be missed, nothing is taken back at once
+    if (this.look) this.log.push(change);
   }
 
   /** Rows that were loaded. */
@@ -249,10 +251,5 @@ export class OpenRegister extends RowRegister {
     for (const { recorded, superseded } of this.log.reverse())
       super.apply({ recorded: superseded, superseded: recorded });
     this.log = [];
-  }
-
-  protected override look(key: RegisterKey): void {
-    // not there yet while the rows of the constructor are added
-    this.knowledge?.look(key);
   }
 }

@@ -289,11 +289,7 @@ export class Neighbourhood {
   }
 
   private unknown({ section, field, ids, after }: Want): (number | string)[] {
-    const known = field === 'up' ? 'thing' : field;
-    const since = after === undefined ? {} : { after };
-    return [...new Set(ids)].filter(
-      (id) => !this.knowledge.knows({ section, field: known, of: id, ...since }),
-    );
+    return this.knowledge.unknown({ section, field: field === 'up' ? 'thing' : field }, ids, after);
   }
 
   private queryFor({ section: name, field, ids, after }: Want): Sql {
@@ -305,32 +301,24 @@ export class Neighbourhood {
   }
 
   private learn({ section, field, ids, after }: Want): void {
-    const since = after === undefined ? {} : { after };
-    for (const id of ids)
-      this.knowledge.learn({ section, field: field === 'up' ? 'thing' : field, of: id, ...since });
+    this.knowledge.learnAll({ section, field: field === 'up' ? 'thing' : field }, ids, after);
   }
 
   // Whose something is never changes (law `owner_constant`): with all rows of an owner, all versions of what is theirs are
   // there. Of units asked for upwards, each one met is.
   private learnOwned(rows: readonly Row[], wants: readonly Want[]): void {
-    const by = new Map<SectionName, Want[]>();
-    for (const want of wants) {
-      const owner = this.catalogue.section(want.section).owner?.field;
-      if (want.field === owner || want.field === 'up')
-        by.set(want.section, [...(by.get(want.section) ?? []), want]);
+    for (const { section, field, ids, after } of wants) {
+      const isOwner = field === this.catalogue.section(section).owner?.field;
+      if (!isOwner && field !== 'up') continue;
+      const asked = new Set(ids);
+      const things: number[] = [];
+      for (const row of rows) {
+        if (row.section !== section) continue;
+        if (field === 'up' || asked.has((row.values as Record<string, unknown>)[field] as number))
+          things.push(row.thing);
+      }
+      this.knowledge.learnAll({ section, field: 'thing' }, things, after);
     }
-    const asked = new Map([...by].map(([section, all]) => [section, all.map((want) => new Set(want.ids))]));
-    for (const { section, thing, values } of rows)
-      by.get(section)?.forEach(({ field, after }, i) => {
-        const owner = (values as Record<string, unknown>)[field] as number;
-        if (field !== 'up' && !asked.get(section)?.[i]?.has(owner)) return;
-        this.knowledge.learn({
-          section,
-          field: 'thing',
-          of: thing,
-          ...(after === undefined ? {} : { after }),
-        });
-      });
   }
 
   private take(rows: Row[]): Row[] {

@@ -32,7 +32,9 @@ const namers = (section: Section, things: readonly number[]): Sql[] =>
 // Rows of own sections that one of the things defines, itself or by a field.
 const defined = ({ sections }: Catalogue, things: readonly number[]): Sql[] =>
   sections
-    .filter(({ own, metas }) => own !== null && things.some((id) => id === own || metas.has(ownFieldName(id))))
+    .filter(
+      ({ own, metas }) => own !== null && things.some((id) => id === own || metas.has(ownFieldName(id))),
+    )
     .map((section) => sql`select v.recorded_by from ${tableOf(section)} v`);
 
 /** Entries that superseded one of the lineages, or recorded rows of, or naming, or defined by, one of the things. */
