@@ -14,8 +14,9 @@ import {
 } from '@gremium/contract';
 import { RowRegister, chronicle, personBehind, rowInside } from '@gremium/core';
 import { allRows, migrate, ownerPool, verifyJournal } from '../src/index';
+import type {
+  Client} from './harness';
 import {
-  Client,
   PASSWORD,
   type Running,
   asAccount,
