@@ -104,6 +104,7 @@ export const act = async <T>(server: Place, viewer: Viewer, ask: Ask<T>): Promis
     } catch (error) {
       const isAgain = isTransient(error) || error instanceof Overtaken;
       if (isAgain && attempt < ATTEMPTS) continue;
+      if (error instanceof Overtaken) throw new Failure([problem('database_busy')]);
       const refused = problemOf(error);
       if (refused) throw new Failure([refused]);
       throw error;
