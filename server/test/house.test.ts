@@ -14,8 +14,7 @@ import {
 } from '@gremium/contract';
 import { RowRegister, chronicle, personBehind, rowInside } from '@gremium/core';
 import { allRows, migrate, ownerPool, verifyJournal } from '../src/index';
-import type {
-  Client} from './harness';
+import type { Client } from './harness';
 import {
   PASSWORD,
   type Running,
