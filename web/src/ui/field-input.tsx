@@ -113,7 +113,7 @@ export const FieldInput = ({
       field.is === 'choice'
         ? field.options.map((option) => ({
             value: option,
-            label: t(`choice.${option as keyof Texts['choice']}`),
+            label: t(`choice.${option as keyof Texts['choice']}`, { defaultValue: option }),
           }))
         : [
             { value: 'yes', label: t('yes') },

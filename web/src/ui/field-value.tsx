@@ -24,7 +24,9 @@ export const useShow = ({ register, nameOf }: Showing) => {
     if (field.is === 'number') return format.number(value as number);
     if (field.is === 'decimal') return format.decimal(value as string);
     if (field.is === 'yes_no') return t(value ? 'yes' : 'no');
-    if (field.is === 'choice') return t(`choice.${value as keyof Texts['choice']}`);
+    // patterns (of days) say themselves what they are
+    if (field.is === 'choice')
+      return t(`choice.${value as keyof Texts['choice']}`, { defaultValue: String(value) });
     if (field.is === 'list') return labelIn(register, value as number, i18n.language);
     if (field.is === 'ref') return nameOf(field.kind, value as number);
     return String(value);
