@@ -40,6 +40,7 @@ export const problemCodes = {
   kind_unknown: 'error',
   list_wrong: 'error',
   owner_constant: 'error',
+  value_constant: 'error',
   // structure
   unit_ring: 'error',
   unit_roots: 'error',

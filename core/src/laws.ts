@@ -84,7 +84,7 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...overlapping(register, change),
     ...missingReferences(register, change),
     ...otherLists(register, change),
-    ...ownersChanged(register, change),
+    ...constantsChanged(register, change),
     ...severalAtOnce(register, change),
     ...each(affected.position, standingOrder, holdersStand, limits, coversFit),
     ...each(affected.employment, wholeEmployment, placementsFit, termsWithin),
@@ -231,19 +231,27 @@ const otherLists = (register: Register, { recorded }: Change): Offence[] => {
   return found;
 };
 
-// Whose something is never changes: all that is known of an owner is found by them.
-const ownersChanged = (register: Register, { recorded }: Change): Offence[] => {
+// Whose something is never changes, as all that is known of an owner is found by them; nor does what is kept elsewhere rests
+// on (of what kind an own field is). Asked of what stands and of what stood.
+const constantsChanged = (register: Register, { recorded, superseded }: Change): Offence[] => {
   const found: Offence[] = [];
+  const valueOf = (row: Row, field: string) => (row.values as Record<string, unknown>)[field];
   for (const row of recorded) {
-    const { owner, name } = register.catalogue.section(row.section);
-    // an employment says it by a law of its own
-    if (!owner || owner.field === 'thing' || name === 'employment') continue;
-    const [mine] = targetsOf(row, owner.field);
-    const other = register
-      .rows(row.section, row.thing)
-      .find((one) => targetsOf(one, owner.field)[0] !== mine);
-    if (other)
-      found.push({ problem: problem('owner_constant', {}, owner.field), rows: [row, other], on: row });
+    const { owner, name, metas } = register.catalogue.section(row.section);
+    for (const [field, { constant }] of metas) {
+      const isOwner = field === owner?.field;
+      // an employment says whose it is by a law of its own
+      if (!constant && !(isOwner && name !== 'employment')) continue;
+      const isOther = (one: Row) => valueOf(one, field) !== valueOf(row, field);
+      const isSame = (one: Row) => one.section === row.section && one.thing === row.thing;
+      const other =
+        register.rows(row.section, row.thing).find(isOther) ??
+        superseded.find((one) => isSame(one) && isOther(one));
+      if (!other || found.some((one) => one.problem.field === field && one.rows[0]?.thing === row.thing))
+        continue;
+      const code = isOwner ? 'owner_constant' : 'value_constant';
+      found.push({ problem: problem(code, {}, field), rows: [row, other], on: row });
+    }
   }
   return found;
 };

@@ -241,6 +241,13 @@ describe('an invented section with several rows and a field of every kind', () =
     expect(await wrong({ unknown: 1 })).toEqual(['field_unknown sections.voyage']);
     const { id } = await make(admin, whole(sailor.id));
     await expect(edit(admin, id, { personId: clerk.id })).rejects.toThrow(/owner_constant/);
+    // nor by what is said to have been recorded wrongly
+    const { lastEntry, rows } = (await read(admin, id))[0]!;
+    const mended = await admin.refusal(endpoints.editRecord, {
+      params: { kind: VOYAGE, id, section: voyageSection },
+      body: { basedOn: lastEntry, edit: { mode: 'mend', row: rows[0]!.id, values: { personId: clerk.id } } },
+    });
+    expect(mended.codes).toEqual(['owner_constant']);
   });
 
   test('takes requests from before a field was added, and an edit of one field writes that one', async () => {

@@ -2,6 +2,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import {
   type Day,
+  type Edit,
   type Kind,
   type OwnField,
   type SectionName,
@@ -232,6 +233,22 @@ describe('a section of the organisation’s own', () => {
     const plan = await admin.call(endpoints.planUndo, { params: { number: defined!.number } });
     expect(plan.problems).toEqual([]);
     expect(plan.entries.map(({ number }) => number)).toEqual([edited.entry, defined!.number]);
+  });
+
+  test('keeps the kind of a field: values would no longer be what it says', async () => {
+    const id = fields.get('locker')!;
+    const { sections } = await admin.call(endpoints.record, { params: { kind: 'own_field', id } });
+    const { lastEntry, rows } = sections[0]!;
+    const change = (edit: Edit) =>
+      admin.refusal(endpoints.editRecord, {
+        params: { kind: 'own_field', id, section: 'own_field' },
+        body: { basedOn: lastEntry, edit },
+      });
+    const codes = [
+      (await change({ mode: 'set', from: LATER, values: { kind: 'person' }, override: false })).codes,
+      (await change({ mode: 'mend', row: rows[0]!.id, values: { kind: 'day' } })).codes,
+    ];
+    expect(codes).toEqual([['value_constant'], ['value_constant']]);
   });
 
   test('of which there is one at a time takes no second one', async () => {

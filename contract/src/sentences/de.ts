@@ -33,6 +33,7 @@ export const problemSentences: Record<ProblemCode, string> = {
   kind_unknown: 'Diese Art von Eintrag gibt es nicht.',
   list_wrong: 'Das Gewählte ist kein Eintrag dieser Liste. Wählen Sie einen der Liste.',
   owner_constant: 'Wem dies gehört, kann sich nicht ändern. Legen Sie es für den anderen neu an.',
+  value_constant: 'Das ändert sich nie, wenn es einmal eingetragen ist. Legen Sie ein anderes an.',
   unit_ring: 'Eine Einheit kann nicht unter sich selbst stehen.',
   unit_roots: 'Es kann nur eine oberste Einheit geben.',
   reporting_ring: 'Niemand kann über Umwege an sich selbst berichten.',

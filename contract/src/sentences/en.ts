@@ -33,6 +33,7 @@ export const problemSentences = {
   kind_unknown: 'There is no such kind of record.',
   list_wrong: 'What is chosen is no entry of this list. Choose one of the list.',
   owner_constant: 'Whose this is cannot change. Record it anew for the other one.',
+  value_constant: 'This never changes once it is recorded. Define another one.',
   unit_ring: 'A unit cannot stand below itself.',
   unit_roots: 'There can be one top unit only.',
   reporting_ring: 'Nobody can report to themselves by a detour.',

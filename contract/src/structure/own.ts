@@ -11,6 +11,7 @@ import {
   text,
   whole,
   yesNo,
+  constant,
 } from '../time/section';
 
 const Label = z.strictObject({ en: Text, de: Text });
@@ -20,7 +21,7 @@ export const OwnSection = z.strictObject({
   code: code(),
   label: json(Label),
   /** What its rows are of. */
-  of: choice('person', 'position', 'unit', 'job'),
+  of: constant(choice('person', 'position', 'unit', 'job')),
   /** Several at a time of one owner. */
   several: yesNo(),
   sensitive: yesNo(),
@@ -55,9 +56,9 @@ export const OwnField = z.strictObject({
   code: code(),
   label: json(Label),
   help: text().nullable(),
-  kind: OwnKind,
+  kind: constant(OwnKind),
   /** Of what list its entries are; none: those made for it. */
-  list: choiceOf(ListName).nullable(),
+  list: constant(choiceOf(ListName).nullable()),
   required: yesNo(),
   place: whole(0, 10_000),
 });

@@ -39,6 +39,8 @@ export type FieldMeta = Is & {
   looked?: true;
   /** Not on the page of its record. */
   quiet?: true;
+  /** Never another value: what is kept elsewhere rests on it (law `value_constant`). */
+  constant?: true;
 };
 
 const fields = z.registry<FieldMeta>();
@@ -61,6 +63,10 @@ export const metaOf = (name: string, schema: z.ZodType): FieldMeta => {
   if (isWrapper(schema)) return metaOf(name, (schema as unknown as Wrapper).unwrap());
   throw new Error(`field ${name} is not declared (${schema.type})`);
 };
+
+/** A field of which a thing never has another value. */
+export const constant = <S extends z.ZodType>(schema: S): S =>
+  field(schema, { ...metaOf('constant', schema), constant: true });
 
 /** A field that the page of its record leaves out. */
 export const quiet = <S extends z.ZodType>(schema: S): S =>

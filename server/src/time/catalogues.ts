@@ -1,6 +1,7 @@
 import type { Catalogue, OwnField, OwnSection, Viewer } from '@gremium/contract';
 import { ownSections, preset } from '@gremium/contract';
-import { type Db, one, sql } from '../database/sql';
+import { type Db, one } from '../database/sql';
+import { definitions, lastDefined } from './catalogues.sql';
 
 /** Who asks, with the sections there are while they do. */
 export type Seer = Viewer & { catalogue: Catalogue };
@@ -9,23 +10,6 @@ type Definitions = {
   number: number;
   sections: { id: number; values: OwnSection }[];
   fields: { id: number; values: OwnField }[];
-};
-
-// What is believed of each definition, the latest; one whose use ended stays, as its rows do.
-const definitions = (by: number | null) => {
-  const believed = sql`(${by}::bigint is null and v.superseded_by is null or ${by}::bigint is not null
-    and exists (select from entry e where e.id = v.recorded_by and e.number <= ${by}::bigint)
-    and not exists (select from entry e where e.id = v.superseded_by and e.number <= ${by}::bigint))`;
-  return sql`
-    select (select defined from journal_head) as number,
-      (select coalesce(json_agg(d), '[]') from (
-        select distinct on (own_section_id) own_section_id as id, json_build_object('code', code, 'label', label, 'of', "of",
-          'several', several, 'sensitive', sensitive, 'place', place) as "values"
-        from own_section_version v where ${believed} order by own_section_id, valid_from desc) d) as sections,
-      (select coalesce(json_agg(d), '[]') from (
-        select distinct on (own_field_id) own_field_id as id, json_build_object('sectionId', section_id, 'code', code,
-          'label', label, 'help', help, 'kind', kind, 'list', list, 'required', required, 'place', place) as "values"
-        from own_field_version v where ${believed} order by own_field_id, valid_from desc) d) as fields`;
 };
 
 /** The catalogue of now: the sections the program knows, and those that entries defined. Read again when one defines more. */
@@ -49,7 +33,7 @@ export class Catalogues {
 
   /** As it is now. */
   async now(db: Db): Promise<Catalogue> {
-    const { defined } = await one<{ defined: number }>(db, sql`select defined from journal_head`);
+    const { defined } = await one<{ defined: number }>(db, lastDefined);
     return this.knowing(db, defined);
   }
 
@@ -59,7 +43,7 @@ export class Catalogues {
   }
 
   private async read(db: Db): Promise<Catalogue> {
-    const found = await one<Definitions>(db, definitions(null));
+    const found = await one<Definitions>(db, definitions);
     if (found.number > this.known.number) {
       this.known = this.base.with(ownSections(found.sections, found.fields), found.number);
       this.defined = found;
