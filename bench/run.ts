@@ -188,7 +188,7 @@ const hire = async (by: Client): Promise<boolean> => {
     reasonId: null,
   };
   try {
-    await by.call(endpoints.hire, { body: { input: input as unknown as HireInput } });
+    await by.call(endpoints.move, { body: { kind: 'hire', input: input as unknown as HireInput } });
     return true;
   } catch (error) {
     const code = (error as { codes?: string[] }).codes?.[0] ?? String(error);

@@ -1,6 +1,6 @@
 // Random histories of a small organisation, for property tests: any act at any date, refused ones left out.
-import type { Day, HireInput } from '@gremium/contract';
-import { BEGINNING, type Draft, OPEN, addDays, day, hire, leave, spellsOf, transfer } from '@gremium/core';
+import type { Day, HireInput, MovementInput, MovementKind } from '@gremium/contract';
+import { BEGINNING, type Draft, OPEN, type MovedThings, addDays, day, decisionOf, spellsOf } from '@gremium/core';
 import { History } from './history';
 import { Chance } from './random';
 import { type Lists, makeLists } from './structure';
@@ -144,73 +144,132 @@ const anyDay = ({ history, chance }: World): Day => addDays(history.day, chance.
 const anyAct = (world: World): void => {
   const { chance, history } = world;
   const roll = chance.next();
-  if (roll < 0.34) hireSomebody(world);
-  else if (roll < 0.52) transferSomebody(world);
-  else if (roll < 0.64) somebodyLeaves(world);
-  else if (roll < 0.72) changeHours(world);
-  else if (roll < 0.82) changeStructure(world);
-  else if (roll < 0.9) changePosition(world);
+  if (roll < 0.3) hireSomebody(world);
+  else if (roll < 0.35) rehireSomebody(world);
+  else if (roll < 0.5) transferSomebody(world);
+  else if (roll < 0.62) somebodyLeaves(world);
+  else if (roll < 0.68) changeHours(world);
+  else if (roll < 0.74) changeStructure(world);
+  else if (roll < 0.8) changePosition(world);
+  else if (roll < 0.9) moveStructure(world);
   else history.undo(chance.pick(history.entries.slice(1))?.id ?? -1);
 };
 
-const hireSomebody = (world: World): void => {
-  const { history, chance, positions, units, jobs, persons } = world;
-  const made = chance.is(0.25) && persons.length > 0;
-  const target = chance.is(0.85)
+/** A movement of any kind, if it is allowed; answers with what it made. */
+const tryMovement = <K extends MovementKind>(
+  { history }: World,
+  kind: K,
+  input: MovementInput<K>,
+): MovedThings | null => {
+  const made: { things?: MovedThings | null } = {};
+  const isDone = history.attempt(kind, (draft) => {
+    made.things = decisionOf(kind)(draft, input, { today: history.day, number: String(history.lastId) });
+  });
+  return isDone ? (made.things ?? null) : null;
+};
+
+const anyPlace = ({ chance, positions, units, jobs }: World) =>
+  chance.is(0.85)
     ? { positionId: chance.pick(positions) }
     : { unitId: chance.pick(units), jobId: jobs[0] as number };
+
+const anyTerms = (world: World) => {
+  const { chance } = world;
   const firstDay = anyDay(world);
-  const lastDay = chance.is(0.3) ? addDays(firstDay, chance.int(0, 300)) : null;
-  const person = made
-    ? { id: chance.pick(persons) }
-    : {
-        number: String(history.lastId),
-        name: { given: 'N', family: String(history.lastId) },
-        contacts: [{ kind: 'email' as const, value: 'n@n.example' }],
-      };
-  let personId = 0;
-  const pay = [
-    {
-      kindId: world.lists['BASE'] as number,
-      amount: '3000',
-      currency: 'EUR',
-      basis: 'month' as const,
-      rate: 'full_time' as const,
-    },
-  ];
-  const isDone = history.attempt('hire', (draft) => {
-    personId =
-      hire(draft, { person, firstDay, lastDay, ...target, pay, reasonId: null } as HireInput)?.personId ?? 0;
-  });
-  if (isDone && !made) persons.push(personId);
+  return {
+    firstDay,
+    lastDay: chance.is(0.3) ? addDays(firstDay, chance.int(0, 300)) : null,
+    ...anyPlace(world),
+    pay: [{ amount: '3000' }],
+    ...(chance.is(0.5) ? { contract: {} } : {}),
+    reasonId: null,
+  };
+};
+
+const hireSomebody = (world: World): void => {
+  const { history, persons } = world;
+  const person: HireInput['person'] = {
+    name: { given: 'N', family: String(history.lastId) },
+    contacts: [{ kind: 'email' as const, value: 'n@n.example' }],
+  };
+  const made = tryMovement(world, 'hire', { person, ...anyTerms(world) });
+  if (made?.things.personId) persons.push(made.things.personId);
+};
+
+const rehireSomebody = (world: World): void => {
+  const { chance, persons } = world;
+  if (persons.length > 0)
+    tryMovement(world, 'rehire', { personId: chance.pick(persons), ...anyTerms(world) });
 };
 
 const transferSomebody = (world: World): void => {
-  const { history, chance, positions, persons } = world;
+  const { chance, persons } = world;
   if (persons.length === 0) return;
-  const input = {
-    personId: chance.pick(persons),
-    firstDay: anyDay(world),
-    positionId: chance.pick(positions),
-    reasonId: null,
-  };
-  history.attempt('transfer', (draft) => void transfer(draft, input));
+  const input = { personId: chance.pick(persons), firstDay: anyDay(world), ...anyPlace(world) };
+  tryMovement(world, 'transfer', { ...input, reasonId: null });
 };
 
 const somebodyLeaves = (world: World): void => {
-  const { history, chance, persons, lists } = world;
+  const { history, chance, persons, lists, positions } = world;
   const spell = persons.length > 0 && spellsOf(history.register, chance.pick(persons))[0];
   if (!spell) return;
-  const reasonId = lists[chance.pick(['RESIGNED', 'RETIRED', 'DISMISSED'])] as number;
-  history.attempt('leave', (draft) =>
-    leave(draft, {
-      employmentId: spell.id,
-      lastDay: anyDay(world),
-      reasonId,
-      mayReturn: true,
-      returnReason: null,
-    }),
-  );
+  const lastDay = anyDay(world);
+  tryMovement(world, 'leave', {
+    employmentId: spell.id,
+    lastDay,
+    reasonId: lists[chance.pick(['RESIGNED', 'RETIRED', 'DISMISSED'])] as number,
+    mayReturn: chance.is(0.8),
+    returnReason: null,
+    noticeOn: addDays(lastDay, -chance.int(0, 90)),
+    ...(chance.is(0.5) ? { positionAfter: chance.pick(['in_force', 'on_hold', 'closed'] as const) } : {}),
+    ...(chance.is(0.4) ? { reportsToId: chance.pick(positions) } : {}),
+  });
+};
+
+const moveStructure = (world: World): void => {
+  const { chance, units, positions, jobs, lists } = world;
+  const firstDay = anyDay(world);
+  const roll = chance.next();
+  if (roll < 0.3) {
+    const standing = chance.pick(['planned', 'in_force'] as const);
+    const made = tryMovement(world, 'new_position', {
+      firstDay,
+      unitId: chance.pick(units),
+      jobId: jobs[0] as number,
+      standing,
+    });
+    if (made?.things.positionId) positions.push(made.things.positionId);
+  } else if (roll < 0.6)
+    tryMovement(world, 'change_position', {
+      positionId: chance.pick(positions),
+      firstDay,
+      ...chance.pick([
+        { standing: chance.pick(['in_force', 'on_hold', 'closed'] as const) },
+        { unitId: chance.pick(units) },
+        { places: chance.int(1, 3), fte: 300 },
+        { reportsToId: chance.pick(positions) },
+      ]),
+    });
+  else if (roll < 0.75) {
+    const made = tryMovement(world, 'new_unit', {
+      firstDay,
+      name: 'Made',
+      kindId: lists['TEAM'] as number,
+      parentId: chance.pick(units),
+      hiresNeedPosition: chance.is(0.5),
+    });
+    if (made?.things.unitId) units.push(made.things.unitId);
+  } else if (roll < 0.9)
+    tryMovement(world, 'change_unit', {
+      unitId: chance.pick(units),
+      firstDay,
+      ...chance.pick([
+        { parentId: chance.pick(units) },
+        { headPositionId: chance.pick(positions) },
+        { name: 'Renamed' },
+      ]),
+    });
+  else tryMovement(world, 'close_unit', { unitId: chance.pick(units), lastDay: firstDay });
 };
 
 const changeHours = (world: World): void => {

@@ -150,7 +150,7 @@ describe('amounts', () => {
       reasonId: null,
     } as unknown as HireInput;
     const words = { pay_outside_range: 'as agreed' };
-    const { personId } = await admin.call(endpoints.hire, { body: { input, words } });
+    const { personId } = await admin.call(endpoints.move, { body: { kind: 'hire', input, words } });
     await kept(page, 'pay-far', async () => {
       await page.goto(`${running.address}/people/${personId}`, { waitUntil: 'networkidle0' });
       await press(page, 'Change Pay');

@@ -26,15 +26,16 @@ beforeAll(async () => {
     gender: 'female' as const,
     birthDate: '1990-05-05' as never,
   };
-  const hired = await admin.call(endpoints.hire, {
-    body: { input: { person, firstDay: '2026-11-23' as never, positionId, pay: [], reasonId: null } },
+  const hired = await admin.call(endpoints.move, {
+    body: { kind: 'hire', input: { person, firstDay: '2026-11-23' as never, positionId, pay: [], reasonId: null } },
   });
-  await admin.call(endpoints.keepDraft, {
+  await admin.call(endpoints.keepMovement, {
     params: { key: 'everyviewhire' },
     body: {
       kind: 'hire',
       about: `position ${vacant}`,
-      content: { positionId: vacant, firstDay: '2026-12-01' },
+      input: { positionId: vacant, firstDay: '2026-12-01' },
+      typed: {},
     },
   });
   const taken = await takeIn(admin, 'season crew.csv', readFileSync('demo/files/season-crew-faulty.csv'));

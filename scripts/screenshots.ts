@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { migrate, ownerPool } from '@gremium/server';
 import { fillWithDemo } from '../demo/make';
-import { endpoints } from '@gremium/contract';
+import { type MovementKind, endpoints } from '@gremium/contract';
 import { openBrowser, openPage, signInPage } from '../e2e/browser';
 import { asDemo, startServer, takeIn, vacantPosition } from '../server/test/harness';
 import { startThrowAway } from './cluster.mjs';
@@ -45,22 +45,20 @@ const { units } = await admin.call(endpoints.outline, {});
 const unitNamed = (name: string) => units.find((unit) => unit.name === name)!;
 const head = unitNamed('Tallinn Harbour').head!;
 const harbours = unitNamed('Harbours').id;
-const keep = (key: string, kind: 'hire' | 'transfer', about: string, content: object) =>
-  admin.call(endpoints.keepDraft, {
-    params: { key },
-    body: { kind, about, content: { ...content } },
-  });
+const keep = (key: string, kind: MovementKind, about: string, input: Record<string, unknown>) =>
+  admin.call(endpoints.keepMovement, { params: { key }, body: { kind, about, input, typed: {} } });
 await keep('pictureofhire', 'hire', `position ${vacant}`, {
   positionId: vacant,
   firstDay: '2026-12-01',
-  given: 'Ylva',
-  family: 'Nystrand',
-  contact: 'ylva.nystrand@new.example',
-  amount: '2450',
+  person: {
+    name: { given: 'Ylva', family: 'Nystrand' },
+    contacts: [{ kind: 'email', value: 'ylva.nystrand@new.example' }],
+  },
+  contract: {},
+  pay: [{ amount: '2450' }],
 });
 await keep('pictureoftransfer', 'transfer', `person ${head.personId}`, {
   personId: head.personId,
-  person: head.name,
   positionId: target,
   firstDay: '2027-03-01',
 });

@@ -54,6 +54,8 @@ export const problemCodes = {
   fte_taken: 'error',
   limit_lowered: 'warning',
   grade_range_order: 'error',
+  unit_not_empty: 'error',
+  entity_differs: 'warning',
   // people
   name_missing: 'error',
   contact_missing: 'error',
@@ -81,6 +83,9 @@ export const problemCodes = {
   twin_returns: 'warning',
   same_position: 'error',
   person_employed: 'error',
+  day_after_last: 'error',
+  notice_short: 'warning',
+  return_barred: 'warning',
   // entries
   conflict: 'error',
   movement_conflict: 'error',
@@ -97,6 +102,7 @@ export const problemCodes = {
   // access
   sign_in_failed: 'error',
   sign_in_needed: 'error',
+  access_ended: 'error',
   right_missing: 'error',
   record_hidden: 'error',
   own_record: 'error',
@@ -107,6 +113,8 @@ export const problemCodes = {
   other_site: 'error',
   email_in_use: 'error',
   draft_limit: 'error',
+  movement_unknown: 'error',
+  movement_recorded: 'error',
   // a movement's warning without a word for it
   word_missing: 'error',
   // effects of a movement
@@ -115,6 +123,9 @@ export const problemCodes = {
   effect_no_manager: 'note',
   effect_fte: 'note',
   effect_continued: 'note',
+  effect_reports: 'note',
+  effect_no_reports_to: 'note',
+  effect_branch: 'note',
   // files taken in
   file_empty: 'error',
   file_unreadable: 'error',

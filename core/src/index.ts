@@ -15,6 +15,8 @@ export * from './measures/presences';
 export * from './measures/tally';
 export * from './measures/walk';
 export * from './measures/why';
+export * from './movements/decide';
+export * from './movements/decisions';
 export * from './movements/effects';
 export * from './movements/hire';
 export * from './movements/leave';

@@ -4,7 +4,7 @@ import { NotInCatalogue, gives } from '@gremium/contract';
 import { problem } from '@gremium/core';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { hashToken } from './access/password';
-import { type Kept, seerOf, viewerOf } from './access/session.sql';
+import { type Kept, isLetIn, seerOf, viewerOf } from './access/session.sql';
 import { checkTexts } from './check-texts';
 import { Failure } from './database/failure';
 import { Events } from './files/events';
@@ -36,7 +36,8 @@ const viewerFrom = async (server: Server, request: FastifyRequest): Promise<Seer
   const token = request.cookies[COOKIE];
   if (!token) return null;
   const kept = await maybeOne<Kept>(server.pool, viewerOf(hashToken(token), server.clock.now()));
-  return kept ? seerOf(server.pool, server.catalogues, kept) : null;
+  if (!kept || !(await isLetIn(server.pool, server.clock, kept))) return null;
+  return seerOf(server.pool, server.catalogues, kept);
 };
 
 export type Handler<E extends Endpoint> = (

@@ -69,7 +69,7 @@ describe('the register in memory', () => {
         pay: [],
         reasonId: null,
       };
-      const hired = await a!.call(endpoints.hire, { body: { input } });
+      const hired = await a!.call(endpoints.move, { body: { kind: 'hire', input } });
       await sameEverywhere(kept);
       const to = await vacantPosition(one, clients[0], '%Kiel%');
       const move = {
@@ -78,7 +78,7 @@ describe('the register in memory', () => {
         firstDay: '2027-02-01' as Day,
         reasonId: null,
       };
-      await b!.call(endpoints.transfer, { body: { input: move } });
+      await b!.call(endpoints.move, { body: { kind: 'transfer', input: move } });
       await sameEverywhere(kept);
       const page = await a!.call(endpoints.personRecord, { params: { id: hired.personId! } });
       const name = page.rows.find(({ section }) => section === 'person_name')!;
@@ -107,7 +107,7 @@ describe('the register in memory', () => {
       pay: [],
       reasonId: null,
     };
-    const { personId } = await clients[1].call(endpoints.hire, { body: { input } });
+    const { personId } = await clients[1].call(endpoints.move, { body: { kind: 'hire', input } });
     const { columns } = (await cache.known(null)).facts;
     expect(columns.rows('person', personId!)).toHaveLength(1);
     const query = { on: '2026-12-01' as Day };

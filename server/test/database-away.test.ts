@@ -47,6 +47,7 @@ const unlimitedOf = async (owner: ReturnType<typeof ownerPool>): Promise<number[
   ).map(({ id }) => id);
 
 const hireOf = (positionId: number, family: string) => ({
+  kind: 'hire' as const,
   input: { person: newcomer(family), positionId, firstDay: '2027-02-01' } as HireInput,
 });
 
@@ -72,7 +73,7 @@ describe('PostgreSQL killed and started again', () => {
           writes++;
           const family = `Away${k}x${i}`;
           try {
-            const { personId } = await client.call(endpoints.hire, { body: hireOf(positionId!, family) });
+            const { personId } = await client.call(endpoints.move, { body: hireOf(positionId!, family) });
             confirmed.push({ personId: personId!, family });
             if (i % 5 === 0) await client.call(endpoints.people, { query: { search: family } });
           } catch (error) {
@@ -166,7 +167,7 @@ describe('one server over one database', () => {
     await blocker.query('begin');
     await blocker.query('select * from journal_head for update');
     const writers = Array.from({ length: 16 }, (_, i) =>
-      admin.call(endpoints.hire, { body: hireOf(positionId!, `Blocked${i}`) }).then(
+      admin.call(endpoints.move, { body: hireOf(positionId!, `Blocked${i}`) }).then(
         () => 'written',
         (error: unknown) => (isSaid(error) ? 'said' : error),
       ),
@@ -188,7 +189,7 @@ describe('one server over one database', () => {
     expect(Date.now() - began).toBeLessThan(15_000);
     await blocker.query('rollback');
     blocker.release();
-    await admin.call(endpoints.hire, { body: hireOf(positionId!, 'AfterBlock') });
+    await admin.call(endpoints.move, { body: hireOf(positionId!, 'AfterBlock') });
   });
 
   test('one of whose backends is stopped hangs nobody for more than ten seconds, and goes on with others', async () => {
@@ -227,8 +228,8 @@ describe('one server over one database', () => {
     const [positionId] = await unlimitedOf(running.owner);
     const headers = { 'idempotency-key': 'kept-once' };
     const body = hireOf(positionId!, 'KeptOnce');
-    const first = await admin.call(endpoints.hire, { body }, headers);
-    expect(await admin.call(endpoints.hire, { body }, headers)).toEqual(first);
+    const first = await admin.call(endpoints.move, { body: body }, headers);
+    expect(await admin.call(endpoints.move, { body: body }, headers)).toEqual(first);
     const { number } = await one<{ number: number }>(
       running.owner,
       sql`select e.number from kept_reply k join entry e on e.id = k.entry_id where k.key = 'kept-once'`,
@@ -290,7 +291,7 @@ describe('a long import', () => {
     const saves = await Promise.all(
       Array.from({ length: 14 }, async (_, i) => {
         try {
-          await admin.call(endpoints.hire, { body: hireOf(positionId!, `Beside${i}`) });
+          await admin.call(endpoints.move, { body: hireOf(positionId!, `Beside${i}`) });
           return 'done';
         } catch (error) {
           return isSaid(error) ? 'said' : error;

@@ -69,7 +69,7 @@ describe('what is loaded ahead', () => {
             positionId: like,
             firstDay: '2027-02-01',
           } as HireInput;
-          return admin.call(endpoints.hire, { body: { input, preview } });
+          return admin.call(endpoints.move, { body: { kind: 'hire', input, preview } });
         },
       ],
       [
@@ -81,7 +81,7 @@ describe('what is loaded ahead', () => {
             firstDay: '2027-02-01' as Day,
             reasonId: moving,
           };
-          return admin.call(endpoints.transfer, { body: { input, preview } });
+          return admin.call(endpoints.move, { body: { kind: 'transfer', input, preview } });
         },
       ],
       [
@@ -89,7 +89,7 @@ describe('what is loaded ahead', () => {
         () => {
           const input = { employmentId: employment, lastDay: '2027-02-28' as Day, reasonId: leaving };
           const rest = { mayReturn: true, returnReason: null };
-          return admin.call(endpoints.leave, { body: { input: { ...input, ...rest }, preview } as never });
+          return admin.call(endpoints.move, { body: { kind: 'leave', input: { ...input, ...rest }, preview } as never });
         },
       ],
       [
@@ -215,7 +215,7 @@ describe('decisions', () => {
             positionId,
             firstDay: '2027-01-01',
           } as HireInput;
-          await admin.call(endpoints.hire, { body: { input } });
+          await admin.call(endpoints.move, { body: { kind: 'hire', input } });
         }
       }),
     );

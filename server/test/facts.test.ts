@@ -56,7 +56,7 @@ const paidPosition = async (): Promise<{ id: number; code: string }> => {
 };
 const preview = async (input: object) => {
   const body = { input: input as HireInput, preview: true };
-  const { problems, looked, asOf } = await admin.call(endpoints.hire, { body });
+  const { problems, looked, asOf } = await admin.call(endpoints.move, { body: { kind: 'hire', ...body } });
   return { codes: problems.map(({ code }) => code), problems, looked, asOf };
 };
 const lastOf = async (kind: 'person' | 'position', id: number, section: string) => {
@@ -143,8 +143,9 @@ describe('what is asked about', () => {
 
   test('a section, a movement and a file ask the same about the same pay', async () => {
     const position = await paidPosition();
-    const { personId, employmentId } = await admin.call(endpoints.hire, {
+    const { personId, employmentId } = await admin.call(endpoints.move, {
       body: {
+        kind: 'hire',
         input: {
           person: newcomer('Threeways'),
           positionId: position.id,
@@ -200,7 +201,7 @@ describe('what is asked about', () => {
       hours: 0,
       reasonId: null,
     } as HireInput;
-    expect((await admin.refusal(endpoints.hire, { body: { input } })).problems[0]).toMatchObject({
+    expect((await admin.refusal(endpoints.move, { body: { kind: 'hire', input } })).problems[0]).toMatchObject({
       code: 'share_range',
       field: 'hours',
     });
@@ -236,7 +237,7 @@ describe('one’s own record', () => {
     const transfer = {
       input: { personId: own!.person, positionId: target, firstDay: FIRST, reasonId: null },
     };
-    expect((await client.refusal(endpoints.transfer, { body: transfer })).codes).toContain('own_record');
+    expect((await client.refusal(endpoints.move, { body: { kind: 'transfer', ...transfer } })).codes).toContain('own_record');
     const file = await takeIn(client, 'own.csv', `Person number,Seniority date\n${own!.number},2001-01-01`);
     const found = await client.call(endpoints.importRows, { params: { id: file.id }, query: {} });
     expect(found.rows[0]?.faults.map(({ problem }) => problem.code)).toEqual(['own_record']);
@@ -246,8 +247,9 @@ describe('one’s own record', () => {
 describe('what was not seen', () => {
   test('is not overwritten by a movement: a later entry on the person or the position is a conflict, field by field', async () => {
     const [from, to] = [await vacantPosition(running, admin), (await paidPosition()).id];
-    const { personId, employmentId } = await admin.call(endpoints.hire, {
+    const { personId, employmentId } = await admin.call(endpoints.move, {
       body: {
+        kind: 'hire',
         input: { person: newcomer('Unseen'), positionId: from, firstDay: FIRST, reasonId: null } as HireInput,
       },
     });
@@ -257,7 +259,7 @@ describe('what was not seen', () => {
       firstDay: '2027-04-01' as Day,
       reasonId: null,
     };
-    const { asOf } = await admin.call(endpoints.transfer, { body: { input, preview: true } });
+    const { asOf } = await admin.call(endpoints.move, { body: { kind: 'transfer', input, preview: true } });
     const contacts = await one<{ id: number }>(
       running.owner,
       sql`select person_id as id from person_version where person_id = ${personId} and superseded_by is null`,
@@ -269,7 +271,7 @@ describe('what was not seen', () => {
         basedOn: await lastOf('person', contacts.id, 'person'),
       },
     });
-    const refused = await admin.refusal(endpoints.transfer, { body: { input, seen: asOf } });
+    const refused = await admin.refusal(endpoints.move, { body: { kind: 'transfer', input, seen: asOf } });
     expect([refused.status, refused.codes]).toEqual([409, ['movement_conflict']]);
     const fields = JSON.parse(String(refused.problems[0]?.params['fields'])) as object[];
     expect(fields).toContainEqual({
@@ -280,9 +282,10 @@ describe('what was not seen', () => {
       now: 'female',
     });
     // somebody else's entry elsewhere is none
-    const now = await admin.call(endpoints.transfer, { body: { input, preview: true } });
-    await admin.call(endpoints.hire, {
+    const now = await admin.call(endpoints.move, { body: { kind: 'transfer', input, preview: true } });
+    await admin.call(endpoints.move, {
       body: {
+        kind: 'hire',
         input: {
           person: newcomer('Elsewhere'),
           positionId: await vacantPosition(running, admin, '%Harbour%'),
@@ -291,7 +294,7 @@ describe('what was not seen', () => {
         } as HireInput,
       },
     });
-    const done = await admin.call(endpoints.transfer, { body: { input, seen: now.asOf } });
+    const done = await admin.call(endpoints.move, { body: { kind: 'transfer', input, seen: now.asOf } });
     expect(done.employmentId === employmentId || done.entry! > 0).toBe(true);
   });
 
@@ -342,8 +345,8 @@ describe('positions', () => {
       reasonId: null,
     };
     const words = { unit_has_sub_units: 'this one' };
-    const { positionId } = await admin.call(endpoints.hire, {
-      body: { input: input as unknown as HireInput, words },
+    const { positionId } = await admin.call(endpoints.move, {
+      body: { kind: 'hire', input: input as unknown as HireInput, words },
     });
     const standing = await many<{ standing: string; from: string }>(
       running.owner,
@@ -363,8 +366,9 @@ describe('positions', () => {
     );
     const { found } = await admin.call(endpoints.find, { query: { text: unlimited!.title, free: 'yes' } });
     expect(found.length).toBeGreaterThan(0);
-    const hired = await admin.call(endpoints.hire, {
+    const hired = await admin.call(endpoints.move, {
       body: {
+        kind: 'hire',
         input: {
           person: newcomer('Onemore'),
           positionId: unlimited!.id,
@@ -373,8 +377,9 @@ describe('positions', () => {
         } as HireInput,
       },
     });
-    const moved = await admin.call(endpoints.hire, {
+    const moved = await admin.call(endpoints.move, {
       body: {
+        kind: 'hire',
         input: {
           person: newcomer('Mover'),
           positionId: await vacantPosition(running, admin),
@@ -392,6 +397,6 @@ describe('positions', () => {
         reasonId: null,
       },
     };
-    expect((await admin.call(endpoints.transfer, { body: transfer })).entry).toBeGreaterThan(0);
+    expect((await admin.call(endpoints.move, { body: { kind: 'transfer', ...transfer } })).entry).toBeGreaterThan(0);
   });
 });

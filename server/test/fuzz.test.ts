@@ -239,7 +239,7 @@ describe('the API', () => {
       const { problems } = (await reply.json()) as { problems: { code: string; field: string }[] };
       return [reply.status, problems?.[0]?.code, problems?.[0]?.field];
     };
-    const draft = { kind: 'hire', about: 'position 1' };
+    const draft = { kind: 'edit', about: 'position 1' };
     expect(await send({ ...draft, content: { given: 'A\u0000' } })).toEqual([
       400,
       'text_invalid',

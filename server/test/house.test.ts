@@ -308,8 +308,9 @@ test('what ends with its owner ends with whoever leaves, over every step', async
     running.owner,
     sql`select list_entry_id as id from list_entry_version where list = 'reason' and flags -> 'acts' ? 'leave' limit 1`,
   );
-  const left = await admin.call(endpoints.leave, {
+  const left = await admin.call(endpoints.move, {
     body: {
+      kind: 'leave',
       input: {
         employmentId: clerk.employment,
         lastDay: '2026-12-31' as Day,

@@ -223,8 +223,9 @@ describe('what was checked', () => {
   test('is planned anew where anything was recorded since', async () => {
     const { id } = await takeIn(admin, 'anew.csv', CATERING(3, 'anew'));
     const before = await planned(id);
-    await admin.call(endpoints.hire, {
+    await admin.call(endpoints.move, {
       body: {
+        kind: 'hire',
         input: {
           person: newcomer('Between'),
           firstDay: '2026-12-01' as never,
@@ -253,8 +254,9 @@ describe('what others do meanwhile', () => {
     ].join('\n');
     const { id, state } = await takeIn(admin, 'late.csv', file);
     expect(state).toBe('ready');
-    await admin.call(endpoints.hire, {
+    await admin.call(endpoints.move, {
       body: {
+        kind: 'hire',
         input: {
           person: newcomer('Sooner'),
           firstDay: '2026-12-01' as never,

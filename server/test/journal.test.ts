@@ -41,7 +41,7 @@ const hireInput = (positionId: number, family: string, firstDay = '2026-12-01'):
   ({ person: newcomer(family), positionId, firstDay }) as HireInput;
 
 const hireAt = (positionId: number, family: string) =>
-  admin.call(endpoints.hire, { body: { input: hireInput(positionId, family) } });
+  admin.call(endpoints.move, { body: { kind: 'hire', input: hireInput(positionId, family) } });
 
 const nameSection = async (personId: number) => {
   const { sections } = await admin.call(endpoints.record, { params: { kind: 'person', id: personId } });
@@ -53,11 +53,11 @@ describe('an act', () => {
     const positionId = await vacantPosition(running, admin);
     const input = hireInput(positionId, 'Preview');
     const before = await admin.call(endpoints.journal, { query: { limit: 1 } });
-    const preview = await admin.call(endpoints.hire, { body: { input, preview: true } });
+    const preview = await admin.call(endpoints.move, { body: { kind: 'hire', input, preview: true } });
     expect(preview.entry).toBeNull();
     expect(preview.slip.find(({ field }) => field === 'hours')?.source).not.toBe('typed');
     expect(await admin.call(endpoints.journal, { query: { limit: 1 } })).toEqual(before);
-    const done = await admin.call(endpoints.hire, { body: { input } });
+    const done = await admin.call(endpoints.move, { body: { kind: 'hire', input } });
     const { entry, recorded } = await admin.call(endpoints.entry, { params: { number: done.entry! } });
     expect(entry.number).toBe(before.entries[0]!.number + 1);
     expect(recorded.map(({ section }) => section).sort()).toEqual([
@@ -78,7 +78,7 @@ describe('an act', () => {
   test('into a place that is held is refused, naming who holds it and until when', async () => {
     const positionId = await vacantPosition(running, admin);
     await hireAt(positionId, 'Holder');
-    const refused = await admin.refusal(endpoints.hire, { body: { input: hireInput(positionId, 'Second') } });
+    const refused = await admin.refusal(endpoints.move, { body: { kind: 'hire', input: hireInput(positionId, 'Second') } });
     expect(refused.status).toBe(422);
     const [problem] = refused.problems;
     expect(problem).toMatchObject({
@@ -93,7 +93,7 @@ describe('an act', () => {
 
   test('says what is wrong with each field, refuses unknown ones, and loses nothing', async () => {
     const positionId = await vacantPosition(running, admin);
-    const bad = (input: object) => admin.refusal(endpoints.hire, { body: { input: input as HireInput } });
+    const bad = (input: object) => admin.refusal(endpoints.move, { body: { kind: 'hire', input: input as HireInput } });
     const date = await bad({ ...hireInput(positionId, 'Bad'), firstDay: '2026-02-30' });
     expect([date.status, date.problems[0]?.code, date.problems[0]?.field]).toEqual([
       400,
@@ -153,11 +153,11 @@ describe('saving', () => {
     const input = hireInput(await vacantPosition(running, admin), 'Twin');
     const headers = { 'idempotency-key': 'twin-1' };
     const replies = await Promise.all(
-      Array.from({ length: 4 }, () => admin.call(endpoints.hire, { body: { input } }, headers)),
+      Array.from({ length: 4 }, () => admin.call(endpoints.move, { body: { kind: 'hire', input } }, headers)),
     );
     expect(new Set(replies.map(({ entry }) => entry)).size).toBe(1);
     const other = { ...input, firstDay: '2026-12-02' } as HireInput;
-    const refused = await admin.refusal(endpoints.hire, { body: { input: other } }, headers);
+    const refused = await admin.refusal(endpoints.move, { body: { kind: 'hire', input: other } }, headers);
     expect(refused.codes).toEqual(['idempotency_other_request']);
     const { total } = await admin.call(endpoints.people, { query: { search: 'nova twin', status: 'any' } });
     expect(total).toBe(1);
@@ -170,8 +170,8 @@ describe('undo', () => {
     expect(there).toBe(0);
     const { personId, entry: hired } = await hireAt(here, 'Undone');
     const target = await vacantPosition(running, admin);
-    const moved = await admin.call(endpoints.transfer, {
-      body: { input: { personId: personId!, positionId: target, firstDay: '2027-03-01' as never } },
+    const moved = await admin.call(endpoints.move, {
+      body: { kind: 'transfer', input: { personId: personId!, positionId: target, firstDay: '2027-03-01' as never } },
     });
     const plan = await admin.call(endpoints.planUndo, { params: { number: hired! } });
     expect(plan.entries.map(({ number }) => number)).toEqual([moved.entry, hired]);

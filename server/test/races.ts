@@ -13,7 +13,7 @@ export const raceFor = async (
   const results = await Promise.allSettled(
     Array.from({ length: contenders }, (_, i) => {
       const input = { person: newcomer(`Racer${n}x${i}`), positionId, firstDay: '2027-01-01' } as HireInput;
-      return client.call(endpoints.hire, { body: { input } });
+      return client.call(endpoints.move, { body: { kind: 'hire', input } });
     }),
   );
   const result: RaceResult = { won: 0, taken: 0, other: [] };
@@ -68,7 +68,7 @@ export const raceForEmail = async (client: Client, positions: readonly number[],
         const person = newcomer(`Twin${n}x${i}`);
         person.contacts[0]!.value = `twin${n}@race.example`;
         const input = { person, positionId, firstDay: '2027-01-01' } as HireInput;
-        return client.call(endpoints.hire, { body: { input } });
+        return client.call(endpoints.move, { body: { kind: 'hire', input } });
       }),
     ),
     (codes) => codes.includes('twin_email') && codes.includes('word_missing'),
@@ -103,7 +103,7 @@ export const raceForLimit = async (client: Client, positionId: number, n: number
   const { lastEntry } = sections.find(({ name }) => name === 'position_limits')!;
   const hire = (i: number) => {
     const input = { person: newcomer(`Limit${n}x${i}`), positionId, firstDay: '2027-01-01' } as HireInput;
-    return client.call(endpoints.hire, { body: { input } });
+    return client.call(endpoints.move, { body: { kind: 'hire', input } });
   };
   await hire(0);
   const lower = client.call(endpoints.editRecord, {

@@ -69,14 +69,15 @@ describe('the page of a person', () => {
 
   test('a joining that a later transfer cut is still said by the hire; as recorded by before the transfer it stands uncut', async () => {
     const from = await vacantPosition(running, admin, '%Helsinki%');
-    const hired = await admin.call(endpoints.hire, { body: { input: inputFor('Began', from) } });
+    const hired = await admin.call(endpoints.move, { body: { kind: 'hire', input: inputFor('Began', from) } });
     const { moment } = await one<{ moment: string }>(
       running.owner,
       sql`select to_char(moment at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as moment from entry where number = ${hired.entry}`,
     );
     const to = await vacantPosition(running, admin, '%Tallinn%'); // another legal entity
-    const moved = await admin.call(endpoints.transfer, {
+    const moved = await admin.call(endpoints.move, {
       body: {
+        kind: 'transfer',
         input: { personId: hired.personId!, positionId: to, firstDay: '2027-02-01' as Day, reasonId: null },
       },
     });
@@ -146,8 +147,8 @@ describe('the outline', () => {
     const branch = async (on: string) => (await outline({ on, levels: 1 })).units[0]!.branch!.people;
     const before = [await branch('2026-12-01'), await branch('2026-11-30')];
     const positionId = await vacantPosition(running, admin);
-    const hired = await admin.call(endpoints.hire, {
-      body: { input: inputFor('Rolled', positionId) },
+    const hired = await admin.call(endpoints.move, {
+      body: { kind: 'hire', input: inputFor('Rolled', positionId) },
     });
     expect([await branch('2026-12-01'), await branch('2026-11-30')]).toEqual([before[0]! + 1, before[1]]);
     await admin.call(endpoints.undo, { params: { number: hired.entry! }, body: { plan: [hired.entry!] } });
@@ -272,11 +273,11 @@ describe('a warning', () => {
       },
     ];
     const input = { ...inputFor('Wordy', positionId), pay };
-    const refused = await admin.refusal(endpoints.hire, { body: { input } });
+    const refused = await admin.refusal(endpoints.move, { body: { kind: 'hire', input } });
     const missing = refused.problems.find(({ code }) => code === 'word_missing');
     expect(missing?.field).toBe('words.pay_outside_range');
     const words = { pay_outside_range: 'Agreed with the board' };
-    const done = await admin.call(endpoints.hire, { body: { input, words } });
+    const done = await admin.call(endpoints.move, { body: { kind: 'hire', input, words } });
     const { origin } = await one<{ origin: string }>(
       running.owner,
       sql`select origin from entry where number = ${done.entry}`,
@@ -288,8 +289,8 @@ describe('a warning', () => {
 describe('effects of a hire', () => {
   test('say the mark, the FTE of the unit and the manager of the first day', async () => {
     const positionId = await vacantPosition(running, admin, '%Tallinn%');
-    const { effects } = await admin.call(endpoints.hire, {
-      body: { input: inputFor('Effect', positionId), preview: true },
+    const { effects } = await admin.call(endpoints.move, {
+      body: { kind: 'hire', input: inputFor('Effect', positionId), preview: true },
     });
     const { managers } = await admin.call(endpoints.positionRecord, {
       params: { id: positionId },
@@ -305,7 +306,7 @@ describe('effects of a hire', () => {
 describe('the slip of a transfer', () => {
   test('sets before beside after by name, also what the old place only inherits', async () => {
     const from = await vacantPosition(running, admin, '%Turku%');
-    const hired = await admin.call(endpoints.hire, { body: { input: inputFor('Compared', from) } });
+    const hired = await admin.call(endpoints.move, { body: { kind: 'hire', input: inputFor('Compared', from) } });
     const to = await vacantPosition(running, admin, '%Larvik%');
     const input = {
       personId: hired.personId!,
@@ -313,7 +314,7 @@ describe('the slip of a transfer', () => {
       firstDay: '2027-02-01' as Day,
       reasonId: null,
     };
-    const { slip } = await admin.call(endpoints.transfer, { body: { input, preview: true } });
+    const { slip } = await admin.call(endpoints.move, { body: { kind: 'transfer', input, preview: true } });
     const of = (field: string) => slip.find((value) => value.field === field)!;
     const was = await admin.call(endpoints.positionRecord, { params: { id: from }, query: { on: FIRST } });
     expect(of('legalEntityId').before).toBe(was.inherited.legalEntityId);
@@ -372,7 +373,7 @@ describe('several sections', () => {
 
 describe('drafts', () => {
   test('are kept, changed and discarded by their account; too long ones and wrong keys are refused by field', async () => {
-    const body = { kind: 'hire' as const, about: 'position 1', content: { given: 'Åse' } };
+    const body = { kind: 'edit' as const, about: 'position 1', content: { given: 'Åse' } };
     await admin.call(endpoints.keepDraft, { params: { key: 'abcdefgh1' }, body });
     await admin.call(endpoints.keepDraft, {
       params: { key: 'abcdefgh1' },

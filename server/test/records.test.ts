@@ -243,8 +243,9 @@ describe('laws over HTTP', () => {
 
   test('holding or closing a position is refused while somebody would be stranded, naming them', async () => {
     const positionId = await vacantPosition(running, admin);
-    const { personId } = await admin.call(endpoints.hire, {
+    const { personId } = await admin.call(endpoints.move, {
       body: {
+        kind: 'hire',
         input: {
           person: newcomer('Stranded'),
           positionId,
@@ -310,7 +311,7 @@ describe('laws over HTTP', () => {
       pay,
       reasonId: null,
     };
-    const { problems } = await admin.call(endpoints.hire, { body: { input, preview: true } });
+    const { problems } = await admin.call(endpoints.move, { body: { kind: 'hire', input, preview: true } });
     expect(problems.map(({ code, severity, field }) => [code, severity, field])).toEqual([
       ['pay_outside_range', 'warning', 'pay'],
     ]);
@@ -326,18 +327,18 @@ describe('laws over HTTP', () => {
       pay: [],
       reasonId: null,
     };
-    const { employmentId, personId } = await admin.call(endpoints.hire, { body: { input } });
+    const { employmentId, personId } = await admin.call(endpoints.move, { body: { kind: 'hire', input } });
     const { rows } = await admin.call(endpoints.records, {
       params: { kind: 'list_entry' },
       query: { limit: 100 },
     });
     const reasonId = rows.find(({ values }) => values['code'] === 'RESIGNED')!.thing;
-    const again = await admin.refusal(endpoints.hire, {
-      body: { input: { ...input, person: { id: personId! }, firstDay: '2027-01-01' as Day } },
+    const again = await admin.refusal(endpoints.move, {
+      body: { kind: 'hire', input: { ...input, person: { id: personId! }, firstDay: '2027-01-01' as Day } },
     });
     expect(again.codes).toContain('person_employed');
-    await admin.call(endpoints.leave, {
-      body: { input: { employmentId: employmentId!, lastDay: '2027-01-31' as Day, reasonId } },
+    await admin.call(endpoints.move, {
+      body: { kind: 'leave', input: { employmentId: employmentId!, lastDay: '2027-01-31' as Day, reasonId } },
     });
     const stateOn = async (on: string) => {
       const { positions } = await admin.call(endpoints.positions, { query: { on: on as Day } });

@@ -303,7 +303,7 @@ describe('a report', () => {
       pay: [],
       reasonId: null,
     };
-    await admin.call(endpoints.hire, { body: { input } });
+    await admin.call(endpoints.move, { body: { kind: 'hire', input } });
     const after = await admin.call(endpoints.crossTable, { query });
     expect(after.total.values[0]).toBe(before.total.values[0]! + 1);
     expect(after.entry).toBe(before.entry + 1);

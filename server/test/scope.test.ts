@@ -41,7 +41,7 @@ const movers = async (): Promise<void> => {
   const admin = clients['admin'] as Client;
   const positionId = await vacantPosition(running, admin, '%Vess%');
   const input = { person: newcomer('Comingin'), positionId, firstDay: '2027-02-01' } as HireInput;
-  await admin.call(endpoints.hire, { body: { input } });
+  await admin.call(endpoints.move, { body: { kind: 'hire', input } });
 };
 
 // The brute force: the tree of each day walked by hand, over rows fetched without any scope.
@@ -366,11 +366,11 @@ describe('the specialist of Fleet', () => {
         holds(line, TODAY) &&
         !isPlaceInside(all, line.position, fleet, TODAY),
     )!;
-    await admin.call(endpoints.transfer, {
-      body: { input: { personId: outsider.person, positionId: position, firstDay: '2027-05-01' as never } },
+    await admin.call(endpoints.move, {
+      body: { kind: 'transfer', input: { personId: outsider.person, positionId: position, firstDay: '2027-05-01' as never } },
     });
     const input = { person: newcomer('Blocked'), positionId: position, firstDay: '2027-05-01' } as HireInput;
-    const refused = await client.refusal(endpoints.hire, { body: { input } });
+    const refused = await client.refusal(endpoints.move, { body: { kind: 'hire', input } });
     const taken = refused.problems.find(({ code }) => code === 'place_taken');
     expect(taken?.params['holders']).toEqual([{ kind: 'placement', id: 0, hidden: true }]);
     expect(JSON.stringify(refused.body)).not.toContain(String(outsider.person));
@@ -381,7 +381,7 @@ describe('the specialist of Fleet', () => {
     const admin = clients['admin'] as Client;
     const outside = await vacantPosition(running, admin, '%Yard%');
     const input = { person: newcomer('Outside'), positionId: outside, firstDay: '2026-12-01' } as HireInput;
-    expect((await client.refusal(endpoints.hire, { body: { input } })).codes).toEqual(['record_hidden']);
+    expect((await client.refusal(endpoints.move, { body: { kind: 'hire', input } })).codes).toEqual(['record_hidden']);
     const unit = all.units.find(({ name }) => name === 'Harbours')!;
     const edit = { mode: 'set', from: '2027-01-01', values: { name: 'Mine' } } as const;
     const refused = await client.refusal(endpoints.editRecord, {
@@ -434,7 +434,7 @@ describe('others', () => {
   test('an auditor reads everything and writes nothing', async () => {
     const client = clients['audit'] as Client;
     const input = { person: newcomer('Audit'), positionId: 1, firstDay: '2026-12-01' } as HireInput;
-    expect((await client.refusal(endpoints.hire, { body: { input } })).status).toBe(403);
+    expect((await client.refusal(endpoints.move, { body: { kind: 'hire', input } })).status).toBe(403);
     expect((await client.call(endpoints.people, {})).total).toBeGreaterThan(1000);
   });
 });

@@ -6,7 +6,7 @@ import { Moment } from '../time/day';
 export const Draft = z.object({
   /** Made by the client; stands in the address, so that a link reopens the slip. */
   key: z.string().regex(/^[a-z0-9]{8,40}$/, { error: 'value_invalid' }),
-  kind: z.enum(['hire', 'transfer', 'edit']),
+  kind: z.enum(['edit']),
   /** The record it belongs to, as "position 4711". */
   about: z.string().regex(/^[a-z_]+ \d+$/, { error: 'value_invalid' }),
   content: z.record(z.string(), z.unknown()),

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { Contact, Person, PersonName } from '../people/person';
 import { Contract, Pay } from '../people/employment';
-import { Day } from '../time/day';
-import { Id, Text } from '../time/section';
+import { Contact, Person, PersonName } from '../people/person';
+
+import { day, hours, list, refTo, text } from '../time/section';
 
 const part = <T extends z.ZodRawShape>(shape: z.ZodObject<T>) => shape.partial();
 
@@ -19,69 +19,59 @@ export const NewPerson = z.strictObject({
 });
 export type NewPerson = z.infer<typeof NewPerson>;
 
+/** A pay component of a movement: what is left out is base pay, in the legal entity's currency, a month, at full time. */
+export const PayInput = Pay.omit({ employmentId: true, reasonId: true })
+  .partial()
+  .required({ amount: true });
+export type PayInput = z.infer<typeof PayInput>;
+
+/** The hours of a movement, in hundredths a week. */
+export const workedHours = () => hours(z.int().min(0).max(16800));
+
+/** Where a movement goes: a position, or, where hires need none, a unit and a job. */
+export const target = {
+  positionId: refTo('position').optional(),
+  unitId: refTo('unit').optional(),
+  jobId: refTo('job').optional(),
+  locationId: refTo('location').optional(),
+  /** Left out: those of the position, else full time. */
+  hours: workedHours().optional(),
+};
+
 /** The terms a hire brings; what is left out comes from position, job and unit. */
+export const hireTerms = {
+  firstDay: day(),
+  lastDay: day().nullable().optional(),
+  ...target,
+  legalEntityId: refTo('legal_entity').optional(),
+  workerTypeId: list('worker_type').optional(),
+  contract: Contract.omit({ employmentId: true }).partial().optional(),
+  pay: z.array(PayInput).max(20).default([]),
+  reasonId: list('reason').nullable().default(null),
+  seniorityDate: day().nullable().optional(),
+  reason: text().optional(),
+};
+
+/** A hire: whom, from when, where, on what terms. */
 export const HireInput = z.strictObject({
-  person: z.union([NewPerson, z.strictObject({ id: Id })]),
-  firstDay: Day,
-  lastDay: Day.nullable().optional(),
-  /** A vacant position, or, where hires need none, a unit and a job. */
-  positionId: Id.optional(),
-  unitId: Id.optional(),
-  jobId: Id.optional(),
-  locationId: Id.optional(),
-  legalEntityId: Id.optional(),
-  workerTypeId: Id.optional(),
-  /** Hours a week, in hundredths; left out: those of the position, else full time. */
-  hours: z.int().min(0).max(16800).optional(),
-  contract: Contract.omit({ employmentId: true }).partial().required({ kindId: true }).optional(),
-  pay: z
-    .array(Pay.omit({ employmentId: true, reasonId: true }))
-    .max(20)
-    .default([]),
-  reasonId: Id.nullable().default(null),
-  seniorityDate: Day.nullable().optional(),
-  reason: Text.optional(),
+  person: z.union([NewPerson, z.strictObject({ id: refTo('person') })]),
+  ...hireTerms,
 });
 export type HireInput = z.infer<typeof HireInput>;
 
+/** Somebody known who comes back, with the old number. */
+export const RehireInput = z.strictObject({ personId: refTo('person'), ...hireTerms });
+export type RehireInput = z.infer<typeof RehireInput>;
+
 /** A permanent transfer from its first day. */
 export const TransferInput = z.strictObject({
-  personId: Id,
-  firstDay: Day,
-  positionId: Id.optional(),
-  unitId: Id.optional(),
-  jobId: Id.optional(),
-  locationId: Id.optional(),
-  hours: z.int().min(0).max(16800).optional(),
+  personId: refTo('person'),
+  firstDay: day(),
+  ...target,
   /** New pay from the first day; left out: pay goes on as it is. */
-  pay: z
-    .array(Pay.omit({ employmentId: true, reasonId: true }))
-    .max(20)
-    .optional(),
-  reasonId: Id.nullable().default(null),
-  reason: Text.optional(),
+  pay: z.array(PayInput).max(20).optional(),
+  reasonId: list('reason').nullable().default(null),
+  reason: text().optional(),
 });
 export type TransferInput = z.infer<typeof TransferInput>;
 
-/** The end of an employment with its last day. */
-export const LeaveInput = z.strictObject({
-  employmentId: Id,
-  lastDay: Day,
-  reasonId: Id,
-  mayReturn: z.boolean().default(true),
-  returnReason: Text.nullable().default(null),
-  reason: Text.optional(),
-});
-export type LeaveInput = z.infer<typeof LeaveInput>;
-
-/** A value of a slip with where it came from. */
-export const SlipValue = z.object({
-  field: z.string(),
-  before: z.union([z.string(), z.number(), z.null()]),
-  after: z.union([z.string(), z.number(), z.null()]),
-  /** Names of the things that `before` and `after` are ids of, as far as the viewer may see them. */
-  beforeName: z.string().optional(),
-  afterName: z.string().optional(),
-  source: z.enum(['typed', 'position', 'unit', 'job', 'location', 'organisation', 'before']),
-});
-export type SlipValue = z.infer<typeof SlipValue>;

@@ -31,6 +31,12 @@ export const Employment = z.strictObject({
   mayReturn: quiet(yesNo().nullable()),
   returnReason: quiet(text().nullable()),
   returnBarredUntil: quiet(day().nullable()),
+  /** Notice given or received. */
+  noticeOn: day().nullable(),
+  /** Where it is not the last day of the employment. */
+  lastDayAtWork: day().nullable(),
+  /** The last day on which their account is let in, once they leave. */
+  accessUntil: day().nullable(),
 });
 export type Employment = z.infer<typeof Employment>;
 /** Seen on the days of its primary placements. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { movementKinds } from '../movements/movements';
 import type { SectionName, Values } from '../sections';
 import { Bound, Moment } from './day';
 import { Id } from './section';
@@ -29,9 +30,7 @@ export const EntryKind = z.enum([
   'edit',
   'mend',
   'end',
-  'hire',
-  'transfer',
-  'leave',
+  ...movementKinds,
   'undo',
   'put_back',
   'import',

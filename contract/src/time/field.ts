@@ -56,6 +56,9 @@ type Wrapper = { unwrap: () => z.ZodType };
 const isWrapper = (schema: z.ZodType): boolean =>
   schema instanceof z.ZodNullable || schema instanceof z.ZodOptional || schema instanceof z.ZodReadonly;
 
+/** What a schema was declared to be; undefined where it is no field. */
+export const metaIn = (schema: z.ZodType): FieldMeta | undefined => fields.get(schema);
+
 /** What a field is, read through what it is wrapped in. Throws where it was not declared, at start. */
 export const metaOf = (name: string, schema: z.ZodType): FieldMeta => {
   const meta = fields.get(schema);

@@ -4,7 +4,7 @@ import { endpoint } from '../endpoint';
 import { Problem, ProblemCodeSchema } from '../problems';
 import { Bound, Day, Moment } from './day';
 import { Edit, Entry } from './entry';
-import { Named, RowOut, SectionRowOut } from './record-out';
+import { Named, RecordOut, RowOut, SectionRowOut } from './record-out';
 import { Id, Kind, Text } from './section';
 
 /** The two clocks of every reading: in effect on a day (today if left out), as recorded by a moment (now). */
@@ -30,11 +30,28 @@ export const Written = z.object({
   /** Number of the entry; null for a preview. */
   entry: z.int().nullable(),
   problems: z.array(Problem),
+  /** Sections of which it recorded or superseded rows: what shows others need not be asked for anew. */
+  touched: z.array(SectionNameSchema),
 });
 
 /** A word for each warning, by its code: without one nothing is recorded (`word_missing`). */
 export const Words = z.partialRecord(ProblemCodeSchema, Text).default({});
 export type Words = z.infer<typeof Words>;
+
+/** An edit of one section: of a thing that is there, or (`create`) one more of what somebody or something has. */
+export const SectionEdit = z.union([
+  z.strictObject({ kind: Kind, id: Id, section: SectionNameSchema, edit: Edit, basedOn: z.int() }),
+  z.strictObject({
+    section: SectionNameSchema,
+    edit: z.strictObject({
+      mode: z.literal('create'),
+      from: Bound,
+      until: Bound.default('infinity'),
+      values: z.record(z.string(), z.unknown()),
+    }),
+  }),
+]);
+export type SectionEdit = z.infer<typeof SectionEdit>;
 
 /** Records of every kind: read, made, changed. */
 export const recordEndpoints = {
@@ -100,20 +117,16 @@ export const recordEndpoints = {
   saveEdits: endpoint({
     method: 'POST',
     path: '/api/edits',
-    summary: 'Change several sections of one record as one entry, or preview it',
+    summary: 'Change, begin and end rows of several sections as one entry, or preview it; what now stands comes back',
     right: 'signed_in',
     body: z.strictObject({
-      edits: z
-        .array(
-          z.strictObject({ kind: Kind, id: Id, section: SectionNameSchema, edit: Edit, basedOn: z.int() }),
-        )
-        .min(1)
-        .max(50),
+      edits: z.array(SectionEdit).min(1).max(50),
       reason: Reason,
       preview: z.boolean().default(false),
       words: Words,
     }),
-    reply: Written,
+    /** All versions of what was edited, with who made them, as far as the viewer may see; nothing for a preview. */
+    reply: Written.extend(RecordOut.omit({ managers: true }).shape),
   }),
   reference: endpoint({
     method: 'GET',

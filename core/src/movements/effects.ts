@@ -4,7 +4,7 @@ import { isOn } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { personOf } from '../people/employments';
 import { type Fraction, ZERO, hundredths, isZero, minus, plus } from '../structure/fraction';
-import { managerAbove } from '../structure/manager';
+import { directReports, leaderOf, managerAbove } from '../structure/manager';
 import { contractedShare } from '../structure/occupancy';
 import { type Mark, markOf } from '../structure/mark';
 
@@ -20,11 +20,15 @@ export const effects = (register: Register, change: Change, on: Bound): Problem[
   const positions = positionsOf(change);
   const marksBefore = new Map(positions.map((id) => [id, markOf(register, id, on)]));
   const fteBefore = fteOf(register, positions, on);
+  const ledBefore = ledOf(register, positions, on);
+  const moved = movedUnits(register, change, on);
   register.apply(change);
   const found = [
     ...marks(register, marksBefore, on),
     ...fteChanges(fteBefore, fteOf(register, positions, on)),
     ...reportsTo(register, change, on),
+    ...reportsChanged(register, ledBefore, on),
+    ...moved.flatMap((unitId) => branch(register, unitId, on)),
     ...continuations(change, on),
   ];
   register.revert(change);
@@ -32,8 +36,59 @@ export const effects = (register: Register, change: Change, on: Bound): Problem[
 };
 
 const positionsOf = ({ recorded, superseded }: Change): number[] => {
-  const rows = [...superseded, ...recorded].filter(({ section }) => section === 'placement');
-  return [...new Set(rows.map(({ values }) => (values as { positionId: number }).positionId))];
+  const ids = [...superseded, ...recorded].flatMap(({ section, thing: id, values }) => {
+    if (section === 'placement') return (values as { positionId: number }).positionId;
+    return section === 'position' || section === 'position_limits' ? id : [];
+  });
+  return [...new Set(ids)];
+};
+
+// Who reported to each position that somebody led.
+const ledOf = (register: Register, positions: readonly number[], on: Bound): Map<number, number[]> =>
+  new Map(
+    positions
+      .filter((id) => leaderOf(register, id, on))
+      .map((id) => [id, directReports(register, id, on)] as const)
+      .filter(([, reports]) => reports.length > 0),
+  );
+
+// Where nobody leads any more, whom those then report to who reported there.
+const reportsChanged = (register: Register, before: Map<number, number[]>, on: Bound): Problem[] =>
+  [...before].flatMap(([id, reports]) => {
+    if (leaderOf(register, id, on)) return [];
+    const counts = new Map<number | null, number>();
+    for (const report of reports) {
+      const manager = managerAbove(register, report, on, 0)?.personId ?? null;
+      counts.set(manager, (counts.get(manager) ?? 0) + 1);
+    }
+    return [...counts].map(([manager, count]) =>
+      manager === null
+        ? problem('effect_no_reports_to', { count })
+        : problem('effect_reports', { count, manager: thing('person', manager) }),
+    );
+  });
+
+// Units that come below another one.
+const movedUnits = (register: Register, { recorded }: Change, on: Bound): number[] => {
+  const moved = recorded.filter(
+    (row) =>
+      row.section === 'unit' &&
+      isOn(row, on) &&
+      register.at('unit', row.thing, on) !== undefined &&
+      register.at('unit', row.thing, on)?.parentId !== (row.values as { parentId: number | null }).parentId,
+  );
+  return [...new Set(moved.map((row) => row.thing))];
+};
+
+const branch = (register: Register, unitId: number, on: Bound): Problem[] => {
+  let positions = 0;
+  const all = [unitId];
+  for (const id of all) {
+    const here = register.referrers('position', 'unitId', id);
+    positions += here.filter((row) => isOn(row, on) && row.values.standing !== 'closed').length;
+    for (const row of register.referrers('unit', 'parentId', id)) if (isOn(row, on)) all.push(row.thing);
+  }
+  return [problem('effect_branch', { units: all.length, positions })];
 };
 
 const marks = (register: Register, before: Map<number, Mark | undefined>, on: Bound): Problem[] =>

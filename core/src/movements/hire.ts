@@ -1,9 +1,11 @@
-import type { HireInput, NewPerson, SlipValue, Values } from '@gremium/contract';
+import type { HireInput, NewPerson, PayInput, SlipValue, Values } from '@gremium/contract';
 import type { Draft } from '../time/draft';
+import type { Bound } from '@gremium/contract';
 import { BEGINNING, OPEN, type Period, addDays, overlaps } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { spellsOf } from '../people/employments';
 import { NO_NAME } from '../people/names';
+import type { Decide } from './decide';
 import { closeMadeOnHire, findPlace, placementAt, slip } from './place';
 
 /** What a hire made. */
@@ -50,7 +52,7 @@ export const hire = (draft: Draft, input: HireInput): Hired | null => {
     },
     period.until,
   );
-  recordTerms(draft, input, employmentId, period);
+  const terms = recordTerms(draft, input, { employmentId, legalEntityId, period, unitId: place.position.unitId });
   const placement = placementAt(place, employmentId, input.reasonId);
   const placementId = draft.create('placement', period.from, placement, period.until);
   if (input.lastDay) closeMadeOnHire(draft, place.positionId, input.lastDay);
@@ -63,7 +65,11 @@ export const hire = (draft: Draft, input: HireInput): Hired | null => {
       ...place.sources,
       slip('workerTypeId', worker.value, worker.source),
       slip('legalEntityId', legalEntityId, input.legalEntityId ? 'typed' : 'unit'),
-    ].filter(({ field }, i, all) => all.findLastIndex((other) => other.field === field) === i),
+      ...terms,
+    ].filter(
+      ({ section, field }, i, all) =>
+        all.findLastIndex((other) => other.field === field && other.section === section) === i,
+    ),
   };
 };
 
@@ -108,18 +114,79 @@ const refuseSecond = (draft: Draft, personId: number, legalEntityId: number, per
   draft.problems.push(problem('person_employed', params, 'person'));
 };
 
-const recordTerms = (draft: Draft, input: HireInput, employmentId: number, period: Period): void => {
-  if (input.contract)
-    draft.create('contract', period.from, contractOf(input.contract, employmentId), period.until);
-  for (const pay of input.pay)
-    draft.create('pay', period.from, { ...pay, employmentId, reasonId: null }, period.until);
+type Of = { employmentId: number; legalEntityId: number; unitId: number; period: Period };
+
+// What is not said of contract and pay comes from the unit, from the legal entity, or is what is usual.
+const recordTerms = (draft: Draft, input: HireInput, of: Of): SlipValue[] => {
+  const { employmentId, period } = of;
+  const told: SlipValue[] = [];
+  if (input.contract) {
+    const { kindId, source } = contractKind(draft, input, of);
+    if (kindId === null) draft.problems.push(problem('value_invalid', {}, 'contract.kindId'));
+    else {
+      const values = { ...filled(NO_CONTRACT, input.contract), kindId, employmentId };
+      draft.create('contract', period.from, values, period.until);
+      told.push(slip('kindId', kindId, source, null, 'contract'));
+    }
+  }
+  for (const given of input.pay) {
+    const pay = payOf(draft, given, { legalEntityId: of.legalEntityId, on: input.firstDay });
+    if (!pay) continue;
+    draft.create('pay', period.from, { ...pay.values, employmentId, reasonId: null }, period.until);
+    told.push(...pay.told);
+  }
+  return told;
 };
 
-const contractOf = (given: NonNullable<HireInput['contract']>, employmentId: number): Values<'contract'> => ({
-  ...filled(NO_CONTRACT, given),
-  kindId: given.kindId,
-  employmentId,
-});
+const contractKind = (
+  { register }: Draft,
+  { contract, firstDay }: HireInput,
+  { unitId }: Of,
+): { kindId: number | null; source: SlipValue['source'] } => {
+  if (contract?.kindId !== undefined) return { kindId: contract.kindId, source: 'typed' };
+  const fromUnit = register.at('unit_hiring', unitId, firstDay)?.contractKindId ?? null;
+  if (fromUnit !== null) return { kindId: fromUnit, source: 'unit' };
+  return { kindId: firstEntry(register, firstDay, (entry) => entry.list === 'contract_kind'), source: 'preset' };
+};
+
+const firstEntry = (
+  register: Draft['register'],
+  on: Bound,
+  fits: (entry: Values<'list_entry'>) => boolean,
+): number | null => {
+  const found = [...register.allOn('list_entry', on)].filter(({ values }) => fits(values));
+  return found.map(({ thing: id }) => id).sort((a, b) => a - b)[0] ?? null;
+};
+
+type PayValues = Omit<Values<'pay'>, 'employmentId' | 'reasonId'>;
+
+/**
+ * A pay component with what was not said of it: base pay, in the legal entity's currency, a month, at full time. Null, with
+ * the problem, where nothing says the kind or the currency.
+ */
+export const payOf = (
+  draft: Draft,
+  given: PayInput,
+  { legalEntityId, on }: { legalEntityId: number; on: Bound },
+): { values: PayValues; told: SlipValue[] } | null => {
+  const { register } = draft;
+  const kindId =
+    given.kindId ??
+    firstEntry(register, on, ({ list, flags }) => list === 'pay_kind' && flags.base === true);
+  const currency = given.currency ?? register.at('legal_entity', legalEntityId, on)?.currency;
+  if (kindId === null || currency === undefined) {
+    draft.problems.push(problem('value_invalid', {}, kindId === null ? 'pay.kindId' : 'pay.currency'));
+    return null;
+  }
+  const { amount, basis = 'month', rate = 'full_time' } = given;
+  return {
+    values: { kindId, amount, currency, basis, rate },
+    told: [
+      slip('amount', amount, 'typed', null, 'pay'),
+      slip('currency', currency, given.currency ? 'typed' : 'legal_entity', null, 'pay'),
+    ],
+  };
+};
 
 type Maybe<T> = { [K in keyof T]?: T[K] | undefined };
 
@@ -137,4 +204,33 @@ export const NO_CONTRACT: Omit<Values<'contract'>, 'employmentId' | 'kindId'> = 
   probationUntil: null,
   probation: null,
   signedOn: null,
+};
+
+/** The hire as a movement: somebody new, or known by their id. */
+export const decideHire: Decide<'hire'> = (draft, input, { number }) => {
+  const { person } = input;
+  const known = 'id' in person ? person : { ...person, number: person.number ?? number };
+  const done = hire(draft, { ...input, person: known as HireInput['person'] });
+  return done && movedBy(done);
+};
+
+const movedBy = ({ personId, employmentId, positionId, slip: told }: Hired) => ({
+  things: { personId, employmentId, positionId },
+  slip: told,
+});
+
+/** Somebody comes back: the record and the old number stay. A bar to returning wants a word (`return_barred`). */
+export const decideRehire: Decide<'rehire'> = (draft, { personId, ...terms }) => {
+  const barred = spellsOf(draft.register, personId)
+    .flatMap(({ rows }) => rows.at(-1)?.values ?? [])
+    .find(
+      ({ mayReturn, returnBarredUntil }) =>
+        mayReturn === false && (returnBarredUntil === null || terms.firstDay <= returnBarredUntil),
+    );
+  if (barred) {
+    const params = { person: thing('person', personId), reason: barred.returnReason ?? '–' };
+    draft.problems.push(problem('return_barred', params, 'personId'));
+  }
+  const done = hire(draft, { ...terms, person: { id: personId } });
+  return done && movedBy(done);
 };

@@ -72,7 +72,8 @@ export const slip = (
   after: SlipValue['after'],
   source: SlipValue['source'],
   before: SlipValue['before'] = null,
-): SlipValue => ({ field, before, after, source });
+  section?: string,
+): SlipValue => ({ ...(section ? { section } : {}), field, before, after, source });
 
 const makePosition = (draft: Draft, { unitId, jobId, locationId }: Target, firstDay: Day): number | null => {
   const { register } = draft;
@@ -168,8 +169,8 @@ export const endTerms = (draft: Draft, employmentId: number, lastDay: Day): void
   for (const positionId of positions) closeMadeOnHire(draft, positionId, lastDay);
 };
 
-// What ends with its owner, and what in turn belongs to that.
-const endOwned = (draft: Draft, kind: Kind, id: number, from: Bound): void => {
+/** Ends what ends with its owner, and what in turn belongs to that. */
+export const endOwned = (draft: Draft, kind: Kind, id: number, from: Bound): void => {
   const { register } = draft;
   for (const name of register.catalogue.belongingTo(kind)) {
     const { owner, endsWithOwner, kind: own } = register.catalogue.section(name);

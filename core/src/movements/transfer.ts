@@ -4,6 +4,8 @@ import { OPEN, type Period, addDays, isBefore } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { mainEmployment, primaryPlacement, spanOf, spellsOf } from '../people/employments';
 import { inherited } from '../structure/tree';
+import type { Decide } from './decide';
+import { payOf } from './hire';
 import { type Place, closeMadeOnHire, endTerms, findPlace, placementAt } from './place';
 
 /** What a transfer came to. */
@@ -52,13 +54,14 @@ export const transfer = (draft: Draft, input: TransferInput): Transferred | null
     period.until,
   );
   if (main.until !== OPEN) closeMadeOnHire(draft, place.positionId, addDays(main.until, -1));
-  changePay(draft, input, employmentId, period);
+  const legalEntityId = place.legalEntityId ?? employment.values.legalEntityId;
+  const paid = changePay(draft, input, { employmentId, legalEntityId, period });
   return {
     employmentId,
     placementId,
     positionId: place.positionId,
     continued,
-    slip: compare(draft, before, place, employment.values.legalEntityId),
+    slip: [...compare(draft, before, place, employment.values.legalEntityId), ...paid],
   };
 };
 
@@ -112,14 +115,19 @@ const continueIn = (draft: Draft, period: Period, old: Row<'employment'>, place:
 const changePay = (
   draft: Draft,
   { pay, firstDay, reasonId }: TransferInput,
-  employmentId: number,
-  period: Period,
-): void => {
-  if (!pay) return;
+  { employmentId, legalEntityId, period }: { employmentId: number; legalEntityId: number; period: Period },
+): SlipValue[] => {
+  if (!pay) return [];
   const running = draft.register.referrers('pay', 'employmentId', employmentId, period);
+  const before = running.map(({ values }) => values);
   for (const id of new Set(running.map((row) => row.thing))) draft.cutFrom('pay', id, firstDay);
-  for (const component of pay)
-    draft.create('pay', period.from, { ...component, employmentId, reasonId }, period.until);
+  return pay.flatMap((component) => {
+    const found = payOf(draft, component, { legalEntityId, on: firstDay });
+    if (!found) return [];
+    draft.create('pay', period.from, { ...found.values, employmentId, reasonId }, period.until);
+    const was = before.find(({ kindId }) => kindId === found.values.kindId);
+    return found.told.map((one) => ({ ...one, before: was?.[one.field as 'amount'] ?? null }));
+  });
 };
 
 const compare = (
@@ -140,4 +148,12 @@ const compare = (
     legalEntityId,
   };
   return place.sources.map((value) => ({ ...value, before: was[value.field] ?? null }));
+};
+
+/** The permanent transfer as a movement. */
+export const decideTransfer: Decide<'transfer'> = (draft, input) => {
+  const done = transfer(draft, input);
+  if (!done) return null;
+  const { employmentId, positionId } = done;
+  return { things: { personId: input.personId, employmentId, positionId }, slip: done.slip };
 };

@@ -32,11 +32,14 @@ export const wholeEmployment = (register: Register, employmentId: number): Offen
       row.values.legalEntityId === before.values.legalEntityId &&
       row.values.workerTypeId === before.values.workerTypeId &&
       row.values.personId === before.values.personId;
+    const on = { from: before.from, until: row.until };
     return [
       ...(before.until === row.from
         ? []
-        : [{ problem: problem('employment_gap', params), rows: [row], on: row }]),
-      ...(isConstant ? [] : [{ problem: problem('employment_constant', params), rows: [row], on: row }]),
+        : [{ problem: problem('employment_gap', params), rows: [before, row], on }]),
+      ...(isConstant
+        ? []
+        : [{ problem: problem('employment_constant', params), rows: [before, row], on }]),
     ];
   });
   return [...broken, ...inside];

@@ -95,3 +95,29 @@ export const managerChain = (
   }
   return chain;
 };
+
+/**
+ * Positions that report to a position on a day: those that name it, and where it leads a unit, those of the unit and of the
+ * units below it down to the next one that has a head. Closed ones report to nobody.
+ */
+export const directReports = (register: Register, positionId: number, on: Bound): number[] => {
+  const near = new Set<number>();
+  const here = <R extends { from: Bound; until: Bound; thing: number }>(rows: readonly R[]) =>
+    rows.filter((row) => isOn(row, on)).map((row) => row.thing);
+  for (const id of here(register.referrers('position', 'reportsToId', positionId))) near.add(id);
+  const units = here(register.referrers('unit', 'headPositionId', positionId));
+  for (let unit = units.pop(); unit !== undefined; unit = units.pop()) {
+    const head = register.at('unit', unit, on)?.headPositionId ?? null;
+    const isLed = head !== null && head !== positionId && isStanding(register, head, on);
+    if (head !== null && isLed) near.add(head);
+    if (isLed) continue;
+    for (const id of here(register.referrers('position', 'unitId', unit))) near.add(id);
+    units.push(...here(register.referrers('unit', 'parentId', unit)));
+  }
+  return [...near].filter(
+    (id) =>
+      id !== positionId &&
+      register.at('position', id, on)?.standing !== 'closed' &&
+      managerPosition(register, id, on) === positionId,
+  );
+};

@@ -19,11 +19,12 @@ export const nextStandings: Record<Standing, Standing[]> = {
 export const standingOrder = (register: Register, positionId: number): Offence[] => {
   const rows = [...register.rows('position', positionId)].sort(byFrom);
   return rows.slice(1).flatMap((row, i) => {
-    const [was, is] = [(rows[i] as typeof row).values.standing, row.values.standing];
+    const before = rows[i] as typeof row;
+    const [was, is] = [before.values.standing, row.values.standing];
     if (was === is || nextStandings[was].includes(is)) return [];
-    return [
-      { problem: problem('standing_order', { was, is, day: row.from }, 'standing'), rows: [row], on: row },
-    ];
+    // whoever changes either of the two is at fault
+    const on = { from: before.from, until: row.until };
+    return [{ problem: problem('standing_order', { was, is, day: row.from }, 'standing'), rows: [before, row], on }];
   });
 };
 

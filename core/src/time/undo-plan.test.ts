@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Row, SectionName } from '@gremium/contract';
-import { presetNames } from '@gremium/contract';
+import { movementKinds, presetNames } from '@gremium/contract';
 import { type World, randomHistory } from '../../../demo/random-history';
 import { laws } from '../laws';
 import { hire } from '../movements/hire';
@@ -58,6 +58,20 @@ describe('undo, over generated histories', () => {
       expect(broken.filter(isError)).toEqual([]);
     },
   );
+
+  test('the histories hold movements of every kind, and undoing one of each kind holds too', () => {
+    const done = new Map<string, number>();
+    for (let seed = 1; seed <= 60; seed++) {
+      const world = randomHistory(seed, 120);
+      const { history } = world;
+      for (const { id, kind } of [...history.entries])
+        if ((movementKinds as readonly string[]).includes(kind) && (done.get(kind) ?? 0) < 4) {
+          done.set(kind, (done.get(kind) ?? 0) + (history.undo(id) ? 1 : 0));
+          expect(contents(history.register)).toEqual(contents(replay(world)));
+        }
+    }
+    for (const kind of movementKinds) expect([kind, (done.get(kind) ?? 0) > 1]).toEqual([kind, true]);
+  });
 
   test('undoing an undo brings everything back', () => {
     const { history } = randomHistory(77, 60);

@@ -19,10 +19,10 @@ export type UndoAsk =
   /** Entries with all they did, in the order of their numbers. */
   | { ask: 'entries'; ids: number[] }
   /**
-   * Ids of alive entries that superseded one of the lineages, or recorded rows that name or belong to one of the things, in
-   * the order of their numbers. There may be more of them than depend.
+   * Ids of alive entries that superseded one of the lineages, or recorded rows that name or belong to one of the things, or
+   * undo one of the entries, in the order of their numbers. There may be more of them than depend.
    */
-  | { ask: 'dependents'; lineages: number[]; things: number[] }
+  | { ask: 'dependents'; lineages: number[]; things: number[]; turned: number[] }
   /** A register, without the change, that holds the neighbourhood of what it touches. */
   | { ask: 'register'; change: Change }
   /** What a register that was handed out was asked for and does not know: the answer is nothing, it knows it then. */
@@ -127,9 +127,13 @@ function* addDependents(
   { known, catalogue }: { known: Known; catalogue: Catalogue },
 ): Asking<void> {
   for (let fresh = begun; fresh.length > 0;) {
-    const ground = groundOf(fresh, catalogue);
-    const lineages = [...ground.lineages.keys()];
-    const ids = (yield { ask: 'dependents', lineages, things: [...ground.things.keys()] }) as number[];
+    const ground = { ...groundOf(fresh, catalogue), turned: yield* turnedBy(fresh, known) };
+    const ids = (yield {
+      ask: 'dependents',
+      lineages: [...ground.lineages.keys()],
+      things: [...ground.things.keys()],
+      turned: [...ground.turned.keys()],
+    }) as number[];
     const open = ids.filter((id) => !members.has(id));
     const added: PastEntry[] = [];
     for (let i = 0; i < open.length; i += AT_ONCE) {
@@ -144,11 +148,25 @@ function* addDependents(
   }
 }
 
-/** What members made: by lineage and by thing (with the days of its existence), each with the number of the entry. */
-type Ground = { lineages: Map<number, number>; things: Map<number, { number: number; period: Period }[]> };
+// Entries that undoing entries brought back or took away, each with the number of the member: those they undo, those these
+// undo, and so on. Two that cancel each other out leave no row to tell of it.
+function* turnedBy(members: readonly PastEntry[], known: Known): Asking<Map<number, number>> {
+  const turned = new Map<number, number>();
+  for (const { number, undoes } of members)
+    for (let open = undoes; open.length > 0;) {
+      for (const id of open) turned.set(id, Math.min(number, turned.get(id) ?? number));
+      open = (yield* entriesOf(open, known)).flatMap((entry) => entry.undoes);
+    }
+  return turned;
+}
 
-const groundOf = (members: readonly PastEntry[], catalogue: Catalogue): Ground => {
-  const ground: Ground = { lineages: new Map(), things: new Map() };
+/** What members made: by lineage and by thing (with the days of its existence), each with the number of the entry. */
+type Made = { lineages: Map<number, number>; things: Map<number, { number: number; period: Period }[]> };
+/** With the entries that they turned. */
+type Ground = Made & { turned: Map<number, number> };
+
+const groundOf = (members: readonly PastEntry[], catalogue: Catalogue): Made => {
+  const ground: Made = { lineages: new Map(), things: new Map() };
   for (const member of members) {
     const { number } = member;
     for (const { lineage } of member.recorded)
@@ -163,10 +181,14 @@ const groundOf = (members: readonly PastEntry[], catalogue: Catalogue): Ground =
 };
 
 const dependsOn = (later: PastEntry, ground: Ground, catalogue: Catalogue): boolean =>
-  buildsOn(later, ground) || refersTo(later, ground, catalogue);
+  buildsOn(later, ground) || undoesTurned(later, ground) || refersTo(later, ground, catalogue);
 
 const buildsOn = ({ number, superseded }: PastEntry, { lineages }: Ground): boolean =>
   superseded.some(({ lineage }) => (lineages.get(lineage) ?? Infinity) < number);
+
+// An undo of what a member brought back.
+const undoesTurned = ({ number, undoes }: PastEntry, { turned }: Ground): boolean =>
+  undoes.some((id) => (turned.get(id) ?? Infinity) < number);
 
 // An undoing entry only records again what others recorded first; those others are asked instead.
 const refersTo = (

@@ -70,6 +70,7 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
         throw new Failure([problem('sign_in_failed')]);
       await succeed(pool, clock, attempt);
       const { passwordHash: _, ...kept } = account;
+      if (!(await queries.isLetIn(pool, clock, kept))) throw new Failure([problem('access_ended')]);
       const viewer = await queries.seerOf(pool, server.catalogues, kept);
       await open(viewer, request, reply);
       return sessionFor(viewer);

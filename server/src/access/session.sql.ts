@@ -2,19 +2,37 @@ import type { AccountRole, Grant } from '@gremium/contract';
 import { grantsOf } from '@gremium/contract';
 import { type Db, type Sql, sql } from '../database/sql';
 import type { Catalogues, Seer } from '../time/catalogues';
+import { todayOf } from '../structure/organisation.sql';
+import type { Clock } from '../time/clock';
 import { utc } from '../time/journal.sql';
 
 const viewerColumns = sql`a.id as account, a.email, a.name, a.language, a.person_id as "personId", a.roles, a.grants,
-  (select defined from journal_head) as defined`;
+  (select defined from journal_head) as defined,
+  -- the last day of access, of the employment that gives it longest: as its leaving says, else its own last day
+  (select max(e.until) from (
+    select coalesce(min(v.access_until), max(v.valid_until) - 1) as until
+    from employment_version v
+    where v.person_id = a.person_id and v.superseded_by is null
+    group by v.employment_id
+  ) e)::text as "accessUntil"`;
 
 /** An account as it is kept, with the number of the last entry that defined a section. */
-export type Kept = Omit<Seer, 'catalogue'> & { roles: AccountRole[]; defined: number };
+export type Kept = Omit<Seer, 'catalogue'> & {
+  roles: AccountRole[];
+  defined: number;
+  /** Null for an account of nobody who was ever employed. */
+  accessUntil: string | null;
+};
+
+/** Whether an account is let in today: whoever left is not, from the day after, or at once where the leaving says so. */
+export const isLetIn = async (db: Db, clock: Clock, { accessUntil }: Kept): Promise<boolean> =>
+  accessUntil === null || accessUntil === 'infinity' || (await todayOf(db, clock)) <= accessUntil;
 
 /** Whoever asks, with what they may do by the sections there are now. */
 export const seerOf = async (
   db: Db,
   catalogues: Catalogues,
-  { roles, defined, ...kept }: Kept,
+  { roles, defined, accessUntil: _, ...kept }: Kept,
 ): Promise<Seer> => {
   const catalogue = await catalogues.knowing(db, defined);
   return { ...kept, grants: grantsOf({ roles, grants: kept.grants }, catalogue), catalogue };

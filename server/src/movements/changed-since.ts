@@ -17,6 +17,8 @@ const OF: [SectionName, Seed['kind'], Owned][] = [
   ['pay', 'person', 'employment'],
   ['position', 'position', 'thing'],
   ['position_limits', 'position', 'thing'],
+  ['unit', 'unit', 'thing'],
+  ['unit_hiring', 'unit', 'thing'],
 ];
 
 type Asked = { seeds: readonly Seed[]; seen: number; today: Day };

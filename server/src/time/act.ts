@@ -1,7 +1,7 @@
 // The way every act takes: load what it needs, decide in core, lock what the decision touches, see that it still holds,
 // ask the laws and the rights, record. A preview does the same and writes nothing.
 import { createHash } from 'node:crypto';
-import type { Catalogue, Change, Day, EntryKind, Problem, Viewer } from '@gremium/contract';
+import type { Catalogue, Change, Day, EntryKind, Problem, SectionName, Viewer } from '@gremium/contract';
 import {
   type Looked,
   Miss,
@@ -45,6 +45,8 @@ export type Deciding = {
   today: Day;
   /** Number of the last entry before the decision. */
   last: number;
+  /** What is decided is recorded: no preview. */
+  isWriting: boolean;
   /** The sections there are, as of that entry. */
   catalogue: Catalogue;
   /** Says what was read by other ways than the register; without a key, that the decision rests on all there is. */
@@ -79,13 +81,19 @@ export type Ask<T> = {
   loadsAll?: boolean;
   /** What else is written in the entry's transaction, before it and, where it needs the entry's number, after it. */
   ahead?: (tx: ClientBase, result: T) => Promise<void>;
-  alongside?: (tx: ClientBase, entry: number) => Promise<void>;
+  alongside?: (tx: ClientBase, entry: number, result: T) => Promise<void>;
   /** Leaves the register of `near` as it found it. */
   decide: (deciding: Deciding) => Promise<Decision<T>>;
 };
 
-/** `looked`: what was looked at, whatever was found. */
-export type Acted<T> = { entry: number | null; problems: Problem[]; looked: Looked[]; result: T };
+/** `looked`: what was looked at, whatever was found; `touched`: sections of which rows were recorded or superseded. */
+export type Acted<T> = {
+  entry: number | null;
+  problems: Problem[];
+  looked: Looked[];
+  touched: SectionName[];
+  result: T;
+};
 
 const ATTEMPTS = 8;
 
@@ -126,7 +134,8 @@ const attemptAct = async <T>(
   const { decision, looked, catalogue } = decided;
   const { change, undoes } = decision;
   const problems = [...decision.problems, ...decided.problems];
-  if (ask.preview) return { entry: null, problems, looked, result: decision.result };
+  const touched = [...new Set([...change.recorded, ...change.superseded].map(({ section }) => section))];
+  if (ask.preview) return { entry: null, problems, looked, touched, result: decision.result };
   problems.push(...unanswered(problems, ask.words));
   if (hasErrors(problems)) throw new Failure(problems);
   if (change.recorded.length + change.superseded.length === 0)
@@ -134,7 +143,7 @@ const attemptAct = async <T>(
   // all that takes its time comes before the entry gets its number, under a lock that everybody waits for
   await ask.ahead?.(tx, decision.result);
   await keepReply(tx, viewer, ask, {
-    acted: { problems, looked, result: decision.result },
+    acted: { problems, looked, touched, result: decision.result },
     entry,
     at: server.clock.now(),
   });
@@ -158,8 +167,8 @@ const attemptAct = async <T>(
     if (overtaken) throw new Overtaken();
   }
   counted.acts++;
-  const acted = { entry: written.number, problems, looked, result: decision.result };
-  await ask.alongside?.(tx, written.number);
+  const acted = { entry: written.number, problems, looked, touched, result: decision.result };
+  await ask.alongside?.(tx, written.number, decision.result);
   return acted;
 };
 
@@ -270,7 +279,8 @@ const decideLocked = async <T>(
     let isOfAll = false;
     const rests = (on?: RegisterKey) => (on ? near.knowledge.note(on) : void (isOfAll = true));
     newId.rewind(mark);
-    const deciding = { tx, near, newId, entry, today, last: began.number, catalogue, rests };
+    const isWriting = !ask.preview;
+    const deciding = { tx, near, newId, entry, today, last: began.number, isWriting, catalogue, rests };
     const { decision, locks, problems, looked } = await decideOnce(viewer, ask, deciding);
     const keys = () => (isOfAll ? null : near.knowledge.readKeys);
     const decided = { decision, problems, looked, catalogue, seen: began.number, keys };
@@ -341,7 +351,7 @@ const keptReply = async <T>(
   const kept = await maybeOne<Kept<T>>(tx, findReply(viewer.account, key));
   if (!kept) return null;
   if (kept.digest !== digestOf(request)) throw new Failure([problem('idempotency_other_request')]);
-  return { ...kept.reply, looked: kept.reply.looked ?? [], entry: kept.entry };
+  return { ...kept.reply, looked: kept.reply.looked ?? [], touched: kept.reply.touched ?? [], entry: kept.entry };
 };
 
 type Kept<T> = { digest: string; reply: Omit<Acted<T>, 'entry'>; entry: number };

@@ -98,7 +98,7 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
     const looking = await look(pool, clock, {});
     await readEntry(viewer, params.number, looking);
     const { catalogue: _, ...by } = viewer;
-    const { entry, problems } = await undoing.undo({
+    const { entry, problems, touched } = await undoing.undo({
       viewer: by,
       number: params.number,
       shown: body.plan,
@@ -106,14 +106,14 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
       idempotency: idempotencyOf(request, false),
       now: clock.now(),
     });
-    return { entry, problems: await labelled(pool, viewer, problems, looking) };
+    return { entry, touched, problems: await labelled(pool, viewer, problems, looking) };
   });
 
   serve(app, server, journalEndpoints.putBack, async ({ params, body, viewer, request }) => {
     const looking = await look(pool, clock, {});
     const head = await readEntry(viewer, params.number, looking);
     if (!head.seen.some(({ row }) => row.thing === body.thing)) fail('record_hidden', {}, 'thing');
-    const { entry, problems } = await act(server, viewer, {
+    const { entry, problems, touched } = await act(server, viewer, {
       kind: 'put_back',
       reason: body.reason,
       origin: { putsBack: params.number, thing: body.thing },
@@ -131,6 +131,6 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
         return { ...putBack(past, body.thing, register, { newId, entry: id }), result: null };
       },
     });
-    return { entry, problems: await labelled(pool, viewer, problems, looking) };
+    return { entry, touched, problems: await labelled(pool, viewer, problems, looking) };
   });
 };

@@ -48,6 +48,20 @@ const named = (section: SectionName, field: string): Sql =>
 export const readThing = (db: Db, viewer: Seer, looking: Looking, kind: Kind, id: number): Promise<Row[]> =>
   readRows(db, viewer, looking, ofThing(viewer, kind, id));
 
+/** All versions of some sections of some things that the viewer may see. */
+export const readThings = (
+  db: Db,
+  viewer: Seer,
+  looking: Looking,
+  things: ReadonlyMap<SectionName, readonly number[]>,
+): Promise<Row[]> =>
+  readRows(
+    db,
+    viewer,
+    looking,
+    [...things].map(([section, ids]) => [section, { field: 'thing', ids }] as const),
+  );
+
 /** All of a person: what is theirs, what belongs to their employments, and the positions of placements that were seen. */
 export const readPerson = (db: Db, viewer: Seer, looking: Looking, id: number): Promise<Row[]> =>
   readRows(db, viewer, looking, ofPerson(viewer, id, looking.by), [

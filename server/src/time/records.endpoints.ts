@@ -2,11 +2,11 @@ import {
   type Day,
   type Edit,
   type EntryKind,
-  type Kind,
   type ProblemCode,
   type Row,
   type SectionName,
   type Section,
+  type SectionEdit,
   type Words,
   problemCodes,
   recordEndpoints,
@@ -19,14 +19,14 @@ import { reachOf } from '../access/scope.sql';
 import { Failure, fail } from '../database/failure';
 import { type Db, many } from '../database/sql';
 import { serve } from '../serve';
-import { type Server, act } from './act';
+import { type Deciding, type Server, act } from './act';
 import type { Seer } from './catalogues';
 import { idempotencyOf } from './idempotency';
 import { lastEntriesOf } from './journal.sql';
 import { labelled } from './labels';
-import { look } from './lens';
+import { type Looking, look } from './lens';
 import { outward } from './outward';
-import { readRecord, readThing } from './read-record';
+import { readRecord, readThing, readThings } from './read-record';
 import { ticks, visibleHistory, visibleRows, visibleThings } from './records.sql';
 import { HIDEABLE, seenOf } from './seen';
 import { allOf, allRows } from './version.sql';
@@ -96,6 +96,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     return {
       id: acted.result,
       entry: acted.entry,
+      touched: acted.touched,
       problems: await labelled(pool, viewer, acted.problems, looking),
     };
   });
@@ -111,58 +112,82 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     }
   };
 
+  const mayEdit = async (viewer: Seer, one: SectionEdit, looking: Looking) => {
+    const { section, edit } = one;
+    const declared = viewer.catalogue.section(section);
+    if ('values' in edit) await mustSeeNamed(viewer, section, edit.values, 'edit.values');
+    if (!isOfThing(one)) {
+      // whatever is nobody's is made by acts of its own
+      if (!declared.owner || declared.owner.field === 'thing') fail('value_invalid', {}, 'edit.mode');
+      return;
+    }
+    if (declared.kind !== one.kind) fail('field_unknown', { field: section }, 'section');
+    const [seen] = await many(pool, visibleThings(viewer, section, [one.id], looking));
+    if (!seen) fail('record_hidden', { kind: one.kind });
+    if (isCorrection(one.edit) && !viewer.grants.some(({ acts }) => acts.includes('mend')))
+      fail('right_missing', { right: 'mend' });
+  };
+
+  // Whoever saves must have seen what stands.
+  const mustBeLast = async (deciding: Deciding, viewer: Seer, edits: readonly EditOfThing[], looking: Looking) => {
+    const conflicts = [];
+    for (const { section, id, basedOn } of edits) {
+      deciding.rests({ section, field: 'thing', of: id });
+      const last = await lastEntry(deciding.tx, deciding.catalogue.section(section), id);
+      if (last <= basedOn) continue;
+      // what now stands, as far as the viewer may see it
+      const now = await many<Row>(deciding.tx, visibleHistory(viewer, section, itself(id), looking));
+      conflicts.push(conflict({ section, id, last }, now));
+    }
+    if (conflicts.length > 0) throw new Failure(conflicts);
+  };
+
   const saveEdits = async (
     viewer: Seer,
     request: FastifyRequest,
     { edits, reason, preview, words }: Saving,
   ) => {
     const looking = await look(pool, clock, {});
-    for (const { kind, id, section, edit } of edits) {
-      if (viewer.catalogue.section(section).kind !== kind)
-        fail('field_unknown', { field: section }, 'section');
-      const [seen] = await many(pool, visibleThings(viewer, section, [id], looking));
-      if (!seen) fail('record_hidden', { kind });
-      if ('values' in edit) await mustSeeNamed(viewer, section, edit.values, 'edit.values');
-      if (isCorrection(edit) && !viewer.grants.some(({ acts }) => acts.includes('mend')))
-        fail('right_missing', { right: 'mend' });
-    }
-    const acted = await act(server, viewer, {
+    for (const one of edits) await mayEdit(viewer, one, looking);
+    const known = edits.filter(isOfThing);
+    const acted = await act<Edited[]>(server, viewer, {
       kind: entryKindOf(edits),
       reason,
       preview,
       words,
       ...wordsKept(words),
-      locks: edits.map(({ id }) => id),
+      locks: known.map(({ id }) => id),
       idempotency: idempotencyOf(request, preview),
-      decide: async ({ tx, near, newId, entry, catalogue, rests }) => {
-        const register = await near.load(edits.map(({ kind, id }) => ({ kind, id })));
-        const conflicts = [];
-        for (const { section, id, basedOn } of edits) {
-          rests({ section, field: 'thing', of: id });
-          const last = await lastEntry(tx, catalogue.section(section), id);
-          if (last <= basedOn) continue;
-          // what now stands, as far as the viewer may see it
-          const now = await many<Row>(tx, visibleHistory(viewer, section, itself(id), looking));
-          conflicts.push(conflict({ section, id, last }, now));
-        }
-        if (conflicts.length > 0) throw new Failure(conflicts);
+      decide: async (deciding) => {
+        const { near, newId, entry, catalogue } = deciding;
+        const register = await near.load(known.map(({ kind, id }) => ({ kind, id })));
+        await mustBeLast(deciding, viewer, known, looking);
         const draft = new Draft(register, newId, entry);
-        for (const { section, id, edit } of edits)
-          draft.revise(section, id, revisionOf(register, catalogue.section(section), id, edit));
-        return finish(draft, null);
+        return finish(draft, edits.map((one) => applyEdit(draft, catalogue.section(one.section), one)));
       },
     });
-    return { entry: acted.entry, problems: await labelled(pool, viewer, acted.problems, looking) };
+    const { entry, touched } = acted;
+    return { entry, touched, problems: await labelled(pool, viewer, acted.problems, looking), edited: acted.result };
   };
 
   serve(app, server, recordEndpoints.editRecord, async ({ params, body, viewer, request }) => {
     const { edit, basedOn, ...rest } = body;
-    return saveEdits(viewer, request, { edits: [{ ...params, edit, basedOn }], ...rest });
+    const { edited: _, ...saved } = await saveEdits(viewer, request, {
+      edits: [{ ...params, edit, basedOn }],
+      ...rest,
+    });
+    return saved;
   });
 
-  serve(app, server, recordEndpoints.saveEdits, async ({ body, viewer, request }) =>
-    saveEdits(viewer, request, body),
-  );
+  serve(app, server, recordEndpoints.saveEdits, async ({ body, viewer, request }) => {
+    const { edited, ...saved } = await saveEdits(viewer, request, body);
+    if (body.preview) return { ...saved, rows: [], lastEntries: [], entries: [], names: [] };
+    const looking = await look(pool, clock, {});
+    const things = new Map<SectionName, number[]>();
+    for (const { section, thing } of edited) things.set(section, [...(things.get(section) ?? []), thing]);
+    const rows = await readThings(pool, viewer, looking, things);
+    return { ...saved, ...(await readRecord(pool, viewer, looking, rows)) };
+  });
 
   serve(app, server, recordEndpoints.reference, async ({ query, viewer }) => {
     const looking = await look(pool, clock, query);
@@ -180,19 +205,27 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
   });
 };
 
-type Saving = { edits: AskedEdit[]; reason?: string | undefined; preview: boolean; words: Words };
+type Saving = {
+  edits: readonly SectionEdit[];
+  reason?: string | undefined;
+  preview: boolean;
+  words: Words;
+};
+type EditOfThing = Extract<SectionEdit, { id: number }>;
+type Edited = { section: SectionName; thing: number };
+
+const isOfThing = (edit: SectionEdit): edit is EditOfThing => 'id' in edit;
 
 // Words are kept with the entry.
 const wordsKept = (words: Words) => (Object.keys(words).length > 0 ? { origin: { words } } : {});
-
-type AskedEdit = { kind: Kind; id: number; section: SectionName; edit: Edit; basedOn: number };
 
 const itself = (id: number) => ({ field: 'thing' as const, ids: [id] });
 
 const isCorrection = ({ mode }: Edit): boolean => mode === 'mend' || mode === 'remove' || mode === 'shift';
 
-const entryKindOf = (edits: readonly AskedEdit[]): EntryKind => {
-  if (edits.some(({ edit }) => isCorrection(edit))) return 'mend';
+const entryKindOf = (edits: readonly SectionEdit[]): EntryKind => {
+  if (edits.some((one) => isOfThing(one) && isCorrection(one.edit))) return 'mend';
+  if (edits.every((one) => !isOfThing(one))) return 'create';
   return edits.every(({ edit }) => edit.mode === 'end') ? 'end' : 'edit';
 };
 
@@ -209,6 +242,19 @@ const finish = <T>(draft: Draft, result: T) => {
   const { change, problems } = draft;
   draft.discard();
   return { change, problems, result };
+};
+
+// Writes an edit to the draft; answers with the thing that it is of.
+const applyEdit = (draft: Draft, section: Section, one: SectionEdit): Edited => {
+  const name = one.section;
+  if (isOfThing(one)) {
+    draft.revise(name, one.id, revisionOf(draft.register, section, one.id, one.edit));
+    return { section: name, thing: one.id };
+  }
+  const { from, until, values } = one.edit;
+  const thing = draft.newId();
+  draft.begin(name, thing, { from, until }, parseValues(section, values) as never);
+  return { section: name, thing };
 };
 
 const revisionOf = (

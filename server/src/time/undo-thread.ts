@@ -1,10 +1,15 @@
-import type { Problem } from '@gremium/contract';
+import type { Problem, SectionName } from '@gremium/contract';
 import type { WorkerData } from './sections-from';
 import { ThreadCalls } from './thread-calls';
 import type { AskedUndo } from './undo-worker';
 
 /** What an undo plan came to: the numbers of its entries, latest first, and the entry that carried it out. */
-export type Undone = { entry: number | null; problems: Problem[]; numbers: number[] };
+export type Undone = {
+  entry: number | null;
+  problems: Problem[];
+  touched: SectionName[];
+  numbers: number[];
+};
 
 // In milliseconds. A plan is looked at by somebody; carrying out what a large import wrote may take longer.
 const MOST_PLANNING = 9500;

@@ -34,7 +34,7 @@ const place = {
 const UNDO_IDS = 20_000;
 
 const undo = async ({ viewer, number, shown, now, ...asked }: AskedUndo): Promise<Undone> => {
-  const { entry, problems, result } = await act({ ...place, clock: { now: () => now } }, viewer, {
+  const { entry, problems, touched, result } = await act({ ...place, clock: { now: () => now } }, viewer, {
     kind: 'undo',
     reason: asked.reason,
     preview: shown === null,
@@ -47,7 +47,7 @@ const undo = async ({ viewer, number, shown, now, ...asked }: AskedUndo): Promis
       return decideUndo(deciding, number, shown);
     },
   });
-  return { entry, problems, numbers: shown === null ? result.entries.map((one) => one.number) : shown };
+  return { entry, problems, touched, numbers: shown === null ? result.entries.map((one) => one.number) : shown };
 };
 
 parentPort?.on('message', (asked: AskedUndo) => {

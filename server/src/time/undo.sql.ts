@@ -37,11 +37,10 @@ const defined = ({ sections }: Catalogue, things: readonly number[]): Sql[] =>
     )
     .map((section) => sql`select v.recorded_by from ${tableOf(section)} v`);
 
-/** Entries that superseded one of the lineages, or recorded rows of, or naming, or defined by, one of the things. */
+/** Entries that superseded one of the lineages, recorded rows of, or naming, or defined by, one of the things, or undo one. */
 export const dependentEntries = (
   catalogue: Catalogue,
-  lineages: readonly number[],
-  things: readonly number[],
+  { lineages, things, turned }: Record<'lineages' | 'things' | 'turned', readonly number[]>,
 ): Sql =>
   sql`select e.id from entry e where e.id in (${join(
     [
@@ -50,6 +49,7 @@ export const dependentEntries = (
         ...(things.length === 0 ? [] : namers(section, things)),
       ]),
       ...defined(catalogue, things),
+      sql`select u.entry_id from entry_undo u where u.undone_id = any(${turned}::bigint[])`,
     ],
     ' union ',
   )}) order by e.number`;

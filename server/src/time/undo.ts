@@ -52,9 +52,9 @@ export const pastEntries = async (
 const dependents = async (
   tx: ClientBase,
   catalogue: Catalogue,
-  { lineages, things }: { lineages: number[]; things: number[] },
+  asked: { lineages: number[]; things: number[]; turned: number[] },
 ): Promise<number[]> => {
-  const found = await many<{ id: number }>(tx, dependentEntries(catalogue, lineages, things));
+  const found = await many<{ id: number }>(tx, dependentEntries(catalogue, asked));
   const undone = await undoneAmong(
     tx,
     found.map(({ id }) => id),

@@ -1,0 +1,109 @@
+// What a movement is, declared once: its input, who may do it, from which day it holds. Its decision stands in core, its slip in web.
+import { z } from 'zod';
+import type { Right } from '../endpoint';
+import { type FieldMeta, metaIn } from '../time/field';
+import type { Kind } from '../time/kind';
+
+/** What a movement says of itself. */
+export type Movement<I extends z.ZodObject = z.ZodObject> = {
+  /** What it is called, and so its entry. */
+  name: { en: string; de: string };
+  /** What is asked; each field by what it is, so that its input, its references and its slip are known. */
+  input: I;
+  right: Right;
+  /** The field with the first day on which it holds; where it is a last day, it holds from the day after. */
+  day: { field: string; isLast?: true };
+  /** It makes a person who needs a number. */
+  numbers?: true;
+};
+
+/** Declares a movement, keeping its exact input. */
+export const movement = <I extends z.ZodObject>(declared: Movement<I>): Movement<I> => declared;
+
+/** A field of an input: where it stands, what it is, whether it must be said. */
+export type InputField = { path: string; meta: FieldMeta; isNeeded: boolean };
+
+type Schema = z.ZodType;
+type Unwrapped = { schema: Schema; isOptional: boolean };
+
+const unwrap = (schema: Schema): Unwrapped => {
+  if (metaIn(schema)) return { schema, isOptional: false };
+  if (schema instanceof z.ZodNullable || schema instanceof z.ZodOptional || schema instanceof z.ZodDefault)
+    return { schema: unwrap(schema.unwrap() as Schema).schema, isOptional: true };
+  return { schema, isOptional: false };
+};
+
+/** What the field at a path of an input is ("pay.0.amount"); undefined where there is none. */
+export const fieldAt = (input: Schema, path: string): InputField | undefined => {
+  let at: Schema[] = [input];
+  let isNeeded = true;
+  for (const step of path.split('.')) {
+    at = at.flatMap((one) => {
+      const { schema, isOptional } = unwrap(one);
+      if (isOptional) isNeeded = false;
+      return inside(schema, step);
+    });
+  }
+  const [first] = at;
+  if (!first) return undefined;
+  const { schema, isOptional } = unwrap(first);
+  const meta = metaIn(schema);
+  return meta && { path, meta, isNeeded: isNeeded && !isOptional };
+};
+
+const inside = (schema: Schema, step: string): Schema[] => {
+  if (schema instanceof z.ZodUnion) return (schema.options as Schema[]).flatMap((one) => inside(one, step));
+  if (schema instanceof z.ZodArray) return [schema.element as Schema];
+  if (schema instanceof z.ZodObject && step in schema.shape) return [schema.shape[step] as Schema];
+  return [];
+};
+
+/** A thing that an input names, and where. */
+export type NamedIn = { path: string; kind: Kind; id: number };
+
+/** All things that an input names; what does not fit its schema is passed over, so that drafts can be asked too. */
+export const namedIn = (input: Schema, value: unknown, at = ''): NamedIn[] => {
+  if (value === null || value === undefined) return [];
+  const { schema } = unwrap(input);
+  const meta = metaIn(schema);
+  if (meta) {
+    if (typeof value !== 'number') return [];
+    if (meta.is === 'ref') return [{ path: at, kind: meta.kind, id: value }];
+    return meta.is === 'list' ? [{ path: at, kind: 'list_entry', id: value }] : [];
+  }
+  if (schema instanceof z.ZodUnion)
+    return (schema.options as Schema[]).map((one) => namedIn(one, value, at)).find((one) => one.length > 0) ?? [];
+  if (Array.isArray(value))
+    return schema instanceof z.ZodArray
+      ? value.flatMap((one, i) => namedIn(schema.element as Schema, one, join(at, String(i))))
+      : [];
+  if (!(schema instanceof z.ZodObject) || typeof value !== 'object') return [];
+  return Object.entries(value).flatMap(([name, inner]) =>
+    name in schema.shape ? namedIn(schema.shape[name] as Schema, inner, join(at, name)) : [],
+  );
+};
+
+const join = (at: string, name: string): string => (at === '' ? name : `${at}.${name}`);
+
+/** A value of a slip with where it came from: before and after, under the field of a section where it is one. */
+export const SlipValue = z.object({
+  section: z.string().optional(),
+  field: z.string(),
+  before: z.union([z.string(), z.number(), z.boolean(), z.null()]),
+  after: z.union([z.string(), z.number(), z.boolean(), z.null()]),
+  /** Names of the things that `before` and `after` are ids of, as far as the viewer may see them. */
+  beforeName: z.string().optional(),
+  afterName: z.string().optional(),
+  source: z.enum([
+    'typed',
+    'position',
+    'unit',
+    'job',
+    'location',
+    'legal_entity',
+    'organisation',
+    'preset',
+    'before',
+  ]),
+});
+export type SlipValue = z.infer<typeof SlipValue>;

@@ -1,0 +1,80 @@
+// All kinds of movements. Adding one: docs/architecture.md, "To add".
+import { z } from 'zod';
+import { HireInput, RehireInput, TransferInput } from './hire';
+import { LeaveInput } from './leave';
+import { type Movement, movement } from './movement';
+import { ChangePositionInput, ChangeUnitInput, CloseUnitInput, NewPositionInput, NewUnitInput } from './structure';
+
+const firstDay = { field: 'firstDay' };
+
+/** The kinds, each declared once; the order is the one in which they are offered. */
+export const movements = {
+  hire: movement({
+    name: { en: 'Hire', de: 'Einstellung' },
+    input: HireInput,
+    right: { act: 'hire' },
+    day: firstDay,
+    numbers: true,
+  }),
+  rehire: movement({
+    name: { en: 'Rehire', de: 'Wiedereinstellung' },
+    input: RehireInput,
+    right: { act: 'hire' },
+    day: firstDay,
+  }),
+  transfer: movement({
+    name: { en: 'Transfer', de: 'Versetzung' },
+    input: TransferInput,
+    right: { act: 'transfer' },
+    day: firstDay,
+  }),
+  leave: movement({
+    name: { en: 'Leaving', de: 'Austritt' },
+    input: LeaveInput,
+    right: { act: 'leave' },
+    day: { field: 'lastDay', isLast: true },
+  }),
+  new_position: movement({
+    name: { en: 'New position', de: 'Neue Planstelle' },
+    input: NewPositionInput,
+    right: { section: 'position', level: 'edit' },
+    day: firstDay,
+  }),
+  change_position: movement({
+    name: { en: 'Change of position', de: 'Änderung der Planstelle' },
+    input: ChangePositionInput,
+    right: { section: 'position', level: 'edit' },
+    day: firstDay,
+  }),
+  new_unit: movement({
+    name: { en: 'New unit', de: 'Neue Einheit' },
+    input: NewUnitInput,
+    right: { section: 'unit', level: 'edit' },
+    day: firstDay,
+  }),
+  change_unit: movement({
+    name: { en: 'Change of unit', de: 'Änderung der Einheit' },
+    input: ChangeUnitInput,
+    right: { section: 'unit', level: 'edit' },
+    day: firstDay,
+  }),
+  close_unit: movement({
+    name: { en: 'Closing of unit', de: 'Schließung der Einheit' },
+    input: CloseUnitInput,
+    right: { section: 'unit', level: 'edit' },
+    day: { field: 'lastDay', isLast: true },
+  }),
+} as const;
+
+/** A kind of movement. */
+export type MovementKind = keyof typeof movements;
+/** Names of the kinds. */
+export const movementKinds = Object.keys(movements) as [MovementKind, ...MovementKind[]];
+/** A kind of movement, checked. */
+export const MovementKindSchema = z.enum(movementKinds);
+
+/** What a kind of movement asks, checked. */
+export type MovementInput<K extends MovementKind = MovementKind> = z.output<(typeof movements)[K]['input']>;
+
+/** A kind by its name, with its exact type left out: for what is done with every kind alike. */
+export const movementOf = (kind: MovementKind): Movement => movements[kind] as unknown as Movement;

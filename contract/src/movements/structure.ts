@@ -1,0 +1,75 @@
+import { z } from 'zod';
+import { Position, PositionLimits } from '../structure/position';
+import { Unit } from '../structure/unit';
+import { choice, day, refTo, text } from '../time/section';
+
+const { unitId, jobId, standing, ...described } = Position.pick({
+  unitId: true,
+  jobId: true,
+  title: true,
+  code: true,
+  standing: true,
+  reportsToId: true,
+  locationId: true,
+  costCentreId: true,
+  legalEntityId: true,
+  gradeId: true,
+  hours: true,
+  temporary: true,
+}).partial().shape;
+
+/** Begins a position: what is left out comes from its job. */
+export const NewPositionInput = z.strictObject({
+  firstDay: day(),
+  unitId: refTo('unit'),
+  jobId: refTo('job'),
+  standing: choice('planned', 'in_force').default('in_force'),
+  ...PositionLimits.partial().shape,
+  ...described,
+  reason: text().optional(),
+});
+export type NewPositionInput = z.infer<typeof NewPositionInput>;
+
+/** Changes a position from a day: its standing, its limits, where it stands; what is left out stays. */
+export const ChangePositionInput = z.strictObject({
+  positionId: refTo('position'),
+  firstDay: day(),
+  unitId,
+  jobId,
+  standing,
+  ...PositionLimits.partial().shape,
+  ...described,
+  reason: text().optional(),
+});
+export type ChangePositionInput = z.infer<typeof ChangePositionInput>;
+
+/** Begins a unit. */
+export const NewUnitInput = z.strictObject({
+  firstDay: day(),
+  name: Unit.shape.name,
+  /** Proposed if left out. */
+  code: Unit.shape.code.optional(),
+  kindId: Unit.shape.kindId,
+  parentId: refTo('unit'),
+  headPositionId: Unit.shape.headPositionId.optional(),
+  locationId: Unit.shape.locationId.optional(),
+  costCentreId: Unit.shape.costCentreId.optional(),
+  legalEntityId: Unit.shape.legalEntityId.optional(),
+  hiresNeedPosition: Unit.shape.hiresNeedPosition.optional(),
+  reason: text().optional(),
+});
+export type NewUnitInput = z.infer<typeof NewUnitInput>;
+
+/** Changes a unit from a day: its name, what is above it (its branch moves along), who leads it. What is left out stays. */
+export const ChangeUnitInput = z.strictObject({
+  unitId: refTo('unit'),
+  firstDay: day(),
+  ...Unit.partial().shape,
+  reason: text().optional(),
+});
+export type ChangeUnitInput = z.infer<typeof ChangeUnitInput>;
+
+/** Closes a unit after its last day; refused while anything stands in it. */
+export const CloseUnitInput = z.strictObject({ unitId: refTo('unit'), lastDay: day(), reason: text().optional() });
+export type CloseUnitInput = z.infer<typeof CloseUnitInput>;
+

@@ -1,0 +1,18 @@
+import type { Day, MovementInput, MovementKind, SlipValue } from '@gremium/contract';
+import type { Draft } from '../time/draft';
+
+/** What a decision is given beside the register: today, and the number of somebody new. */
+export type Given = { today: Day; number?: string | undefined };
+
+/** What a movement is about once it is done, by the kind of thing, and its values with their sources. */
+export type MovedThings = {
+  things: { personId?: number; employmentId?: number; positionId?: number; unitId?: number };
+  slip: SlipValue[];
+};
+
+/** Decides a kind of movement: writes to the draft, adds problems to it; null where nothing can come of it. */
+export type Decide<K extends MovementKind> = (
+  draft: Draft,
+  input: MovementInput<K>,
+  given: Given,
+) => MovedThings | null;

@@ -1,0 +1,23 @@
+import type { MovementKind } from '@gremium/contract';
+import type { Decide } from './decide';
+import { decideHire, decideRehire } from './hire';
+import { decideLeave } from './leave';
+import { changePosition, newPosition } from './position';
+import { decideTransfer } from './transfer';
+import { changeUnit, closeUnit, newUnit } from './unit';
+
+/** The decision of each kind of movement. */
+export const decisions: { [K in MovementKind]: Decide<K> } = {
+  hire: decideHire,
+  rehire: decideRehire,
+  transfer: decideTransfer,
+  leave: decideLeave,
+  new_position: newPosition,
+  change_position: changePosition,
+  new_unit: newUnit,
+  change_unit: changeUnit,
+  close_unit: closeUnit,
+};
+
+/** The decision of a kind that is known only when it runs. */
+export const decisionOf = <K extends MovementKind>(kind: K): Decide<K> => decisions[kind] as Decide<K>;

@@ -1,0 +1,94 @@
+// A unit begins, changes from a day on (its branch moves along), or closes.
+import type { Values } from '@gremium/contract';
+import { addDays, isOn } from '../time/calendar';
+import { problem, thing } from '../time/problem';
+import type { Decide } from './decide';
+import { endOwned, slip } from './place';
+import { changed, compared, said } from './position';
+
+const FIELDS = [
+  'name',
+  'code',
+  'kindId',
+  'parentId',
+  'headPositionId',
+  'locationId',
+  'costCentreId',
+  'legalEntityId',
+  'hiresNeedPosition',
+] as const;
+
+/** Begins a unit below another one. */
+export const newUnit: Decide<'new_unit'> = (draft, input) => {
+  const { firstDay: from, parentId } = input;
+  if (!draft.register.at('unit', parentId, from)) {
+    const params = { what: thing('unit', parentId), day: from };
+    draft.problems.push(problem('reference_missing', params, 'parentId'));
+    return null;
+  }
+  const unitId = draft.newId();
+  const values: Values<'unit'> = {
+    code: `U-${unitId}`,
+    headPositionId: null,
+    locationId: null,
+    costCentreId: null,
+    legalEntityId: null,
+    hiresNeedPosition: null,
+    ...said(input, FIELDS),
+    name: input.name,
+    kindId: input.kindId,
+    parentId,
+  };
+  draft.begin('unit', unitId, { from, until: 'infinity' }, values);
+  const told = compared('unit', undefined, { ...said(input, FIELDS), code: values.code });
+  return {
+    things: { unitId },
+    slip: told.map((one) => (one.field === 'code' && !input.code ? { ...one, source: 'preset' as const } : one)),
+  };
+};
+
+/** Changes a unit from a day on; what is not said stays. Rings are refused by law, naming the path. */
+export const changeUnit: Decide<'change_unit'> = (draft, input) => {
+  const { unitId, firstDay: from } = input;
+  const before = draft.register.at('unit', unitId, from);
+  if (!before) {
+    draft.problems.push(problem('reference_missing', { what: thing('unit', unitId), day: from }, 'unitId'));
+    return null;
+  }
+  const values = changed(said(input, FIELDS), before);
+  if (Object.keys(values).length > 0) draft.set('unit', unitId, { from, values });
+  return { things: { unitId }, slip: compared('unit', before, values) };
+};
+
+/** Closes a unit after its last day (`unit_not_empty` names what still stands in it). */
+export const closeUnit: Decide<'close_unit'> = (draft, { unitId, lastDay }) => {
+  const { register } = draft;
+  const from = addDays(lastDay, 1);
+  if (!register.at('unit', unitId, lastDay)) {
+    draft.problems.push(problem('reference_missing', { what: thing('unit', unitId), day: lastDay }, 'lastDay'));
+    return null;
+  }
+  const later = { from, until: 'infinity' as const };
+  const units = register.referrers('unit', 'parentId', unitId, later).map((row) => thing('unit', row.thing));
+  const positions = register
+    .referrers('position', 'unitId', unitId, later)
+    .filter(({ values }) => values.standing !== 'closed')
+    .map((row) => thing('position', row.thing));
+  const standing = distinct([...units, ...positions]);
+  if (standing.length > 0) {
+    const params = { what: standing.slice(0, MOST_NAMED), count: standing.length };
+    draft.problems.push(problem('unit_not_empty', params, 'lastDay'));
+    return null;
+  }
+  endOwned(draft, 'unit', unitId, from);
+  for (const name of register.catalogue.of('unit'))
+    if (register.rows(name, unitId).some((row) => isOn(row, lastDay) || row.from >= from))
+      draft.cutFrom(name, unitId, from);
+  return { things: { unitId }, slip: [slip('lastDay', lastDay, 'typed')] };
+};
+
+const MOST_NAMED = 8;
+
+const distinct = <T extends { id: number }>(things: readonly T[]): T[] => [
+  ...new Map(things.map((one) => [one.id, one])).values(),
+];

@@ -1,0 +1,199 @@
+// A movement of any kind carried out, or previewed: what it names is looked at, its decision stands in core, the rest is `act`.
+import {
+  type Day,
+  type Kind,
+  type Moved,
+  type MovementInput,
+  type MovementKind,
+  type Problem,
+  type Right,
+  type SectionName,
+  type SlipValue,
+  type Words,
+  gives,
+  movementOf,
+  namedIn,
+} from '@gremium/contract';
+import { Draft, type MovedThings, addDays, decisionOf } from '@gremium/core';
+import type { FastifyRequest } from 'fastify';
+import { Failure, fail } from '../database/failure';
+import { many, one } from '../database/sql';
+import { nextNumber } from '../people/number.sql';
+import { type Acted, type Deciding, type Decision, type Server, act } from '../time/act';
+import type { Seer } from '../time/catalogues';
+import { idempotencyOf } from '../time/idempotency';
+import { labelled, namesFor } from '../time/labels';
+import { type Looking, look } from '../time/lens';
+import type { Seed } from '../time/neighbourhood';
+import type { RegisterThread } from '../time/register-thread';
+import { HIDEABLE, seenOf } from '../time/seen';
+import { changedSince } from './changed-since';
+import { recordMovement } from './movement.sql';
+
+/** What is asked: a kind with its input. */
+export type Asked = {
+  kind: MovementKind;
+  input: MovementInput;
+  preview: boolean;
+  words: Words;
+  seen?: number | undefined;
+  key?: string | undefined;
+};
+
+/** What a movement came to, with ids and without names: those are given to whoever reads it. */
+export type Result = MovedThings & { effects: Problem[]; asOf: number };
+
+export type Moving = { server: Server; register: RegisterThread; viewer: Seer };
+
+const NOTHING: MovedThings = { things: {}, slip: [] };
+
+const mustMay = ({ grants }: Seer, right: Right): void => {
+  if (typeof right === 'string') return;
+  const may = grants.some((grant) =>
+    'act' in right ? grant.acts.includes(right.act) : gives(grant, right.section, right.level),
+  );
+  if (!may) fail('right_missing', { right: Object.values(right).join(' ') });
+};
+
+// A movement names only what the viewer may see; everything else is answered as if it were not there.
+const mustSee = async ({ server: { pool, clock }, viewer }: Moving, seeds: readonly (Seed & { path: string })[]) => {
+  const looking = await look(pool, clock, {});
+  for (const { kind, id, path } of seeds) {
+    if (!HIDEABLE.has(kind)) continue;
+    const seen = await seenOf(pool, viewer, kind as 'position', [id], looking);
+    if (seen.length === 0) fail('record_hidden', { kind }, `input.${path}`);
+  }
+};
+
+/** Carries a movement out, or previews it. */
+export const move = async (moving: Moving, asked: Asked, request: FastifyRequest): Promise<Moved> => {
+  const { kind, input, preview, words } = asked;
+  const { server, viewer } = moving;
+  const declared = movementOf(kind);
+  mustMay(viewer, declared.right);
+  const seeds = namedIn(declared.input, input);
+  await mustSee(moving, seeds);
+  const { field } = declared.day;
+  const acted = await act<Result>(server, viewer, {
+    kind,
+    preview,
+    words,
+    reason: (input as { reason?: string }).reason,
+    origin: {
+      movement: kind,
+      [field]: (input as Record<string, unknown>)[field],
+      ...(asked.key ? { key: asked.key } : {}),
+      ...(Object.keys(words).length > 0 ? { words } : {}),
+    },
+    locks: seeds.flatMap(({ kind: of, id }) => (of !== 'unit' && HIDEABLE.has(of) ? id : [])),
+    idempotency: idempotencyOf(request, preview),
+    decide: deciderOf(moving, asked, seeds),
+    alongside: async (tx, entry, result) => {
+      const kept = {
+        key: asked.key ?? `e${entry}`.padEnd(8, '0'),
+        kind,
+        about: aboutOf(result, seeds),
+        input: JSON.stringify(input),
+        entry,
+        result: JSON.stringify(result),
+        at: server.clock.now(),
+      };
+      await many(tx, recordMovement(viewer.account, kept));
+    },
+  });
+  return wire(moving, kind, acted);
+};
+
+// The record that a movement belongs to.
+const aboutOf = ({ things }: Result, seeds: readonly Seed[]): string => {
+  const { personId, positionId, unitId } = things;
+  if (personId) return `person ${personId}`;
+  if (positionId) return `position ${positionId}`;
+  return unitId ? `unit ${unitId}` : `${seeds[0]?.kind ?? 'unit'} ${seeds[0]?.id ?? 0}`;
+};
+
+const deciderOf = ({ register, viewer }: Moving, { kind, input, seen }: Asked, seeds: readonly Seed[]) => {
+  const declared = movementOf(kind);
+  const { field, isLast } = declared.day;
+  const said = (input as unknown as Record<string, Day>)[field] as Day;
+  const day = isLast ? addDays(said, 1) : said;
+  const decide = decisionOf(kind);
+  let number: string | undefined;
+  return async (deciding: Deciding): Promise<Decision<Result>> => {
+    const { tx, near, newId, entry, today, last, rests } = deciding;
+    if (seen !== undefined && seen < last) {
+      const conflicts = await changedSince(tx, viewer, { seeds, seen, today });
+      if (conflicts.length > 0) throw new Failure(conflicts);
+    }
+    // decided again, somebody new keeps the number they were given
+    if (declared.numbers && deciding.isWriting) number ??= await freeNumber(deciding);
+    const draft = new Draft(await near.load(seeds), newId, entry);
+    for (const { kind: of, id } of seeds) rests({ section: of as SectionName, field: 'thing', of: id });
+    const moved = decide(draft, input as never, { today, number }) ?? NOTHING;
+    const { change, problems } = draft;
+    draft.discard();
+    const by = { viewer, looking: { on: day, by: null, today } };
+    // under locks nobody waits for the register in memory to catch up, unless the change is of what it does not know yet
+    const ask = { change, firstDay: day };
+    const effects =
+      (await register.ask('effects', { ...by, asItIs: true }, ask)) ?? (await register.ask('effects', by, ask));
+    return { change, problems, result: { ...moved, effects: effects ?? [], asOf: last } };
+  };
+};
+
+// The next number nobody was ever given.
+const freeNumber = async ({ tx }: Deciding): Promise<string> => {
+  for (;;) {
+    const { number, given } = await one<{ number: string; given: boolean }>(tx, nextNumber);
+    if (!given) return number;
+  }
+};
+
+/** What a movement came to, with the names that the viewer may see. */
+export const wire = async (
+  { server: { pool, clock }, viewer }: Moving,
+  kind: MovementKind,
+  { entry, problems, looked, touched, result }: Acted<Result>,
+): Promise<Moved> => {
+  const looking = await look(pool, clock, {});
+  const { personId, employmentId, positionId, unitId } = result.things;
+  return {
+    kind,
+    entry,
+    touched,
+    problems: await labelled(pool, viewer, problems, looking),
+    effects: await labelled(pool, viewer, result.effects, looking),
+    personId: personId ?? null,
+    employmentId: employmentId ?? null,
+    positionId: positionId ?? null,
+    unitId: unitId ?? null,
+    slip: await withNames({ pool, viewer, looking }, result.slip),
+    looked,
+    asOf: result.asOf,
+  };
+};
+
+type Naming = { pool: Server['pool']; viewer: Seer; looking: Looking };
+
+const withNames = async ({ pool, viewer, looking }: Naming, slip: readonly SlipValue[]) => {
+  const kindOf = (value: SlipValue): Kind | null => kindNamed(viewer, value);
+  const idsOf = (value: SlipValue) => {
+    const of = kindOf(value);
+    return of ? [value.before, value.after].flatMap((id) => (typeof id === 'number' ? [{ kind: of, id }] : [])) : [];
+  };
+  const names = await namesFor(pool, viewer, slip.flatMap(idsOf), looking);
+  return slip.map((value) => {
+    const nameOf = (id: SlipValue['after']) => names.get(`${kindOf(value)} ${id}`)?.name;
+    return { ...value, beforeName: nameOf(value.before), afterName: nameOf(value.after) };
+  });
+};
+
+// What a value of a slip names: by its section, else by that of whatever a movement mostly is about.
+const kindNamed = ({ catalogue }: Seer, { section, field }: SlipValue): Kind | null => {
+  const named = section ? [section] : ['position', 'placement', 'employment', 'unit'];
+  for (const name of named) {
+    const ref = catalogue.refs(name as SectionName).find((one) => one.field === field);
+    if (ref) return ref.kind;
+  }
+  return null;
+};
