@@ -1,6 +1,15 @@
 // Random histories of a small organisation, for property tests: any act at any date, refused ones left out.
 import type { Day, HireInput, MovementInput, MovementKind } from '@gremium/contract';
-import { BEGINNING, type Draft, OPEN, type MovedThings, addDays, day, decisionOf, spellsOf } from '@gremium/core';
+import {
+  BEGINNING,
+  type Draft,
+  OPEN,
+  type MovedThings,
+  addDays,
+  day,
+  decisionOf,
+  spellsOf,
+} from '@gremium/core';
 import { History } from './history';
 import { Chance } from './random';
 import { type Lists, makeLists } from './structure';

@@ -61,10 +61,10 @@ describe('what is being written', () => {
     // another account neither sees the draft nor can take it over
     const key = new URL(address).searchParams.get('slip') ?? '';
     const fleet = await asDemo(running.address, 'fleet');
-    expect((await fleet.call(endpoints.drafts, {})).drafts).toEqual([]);
-    await fleet.call(endpoints.discardDraft, { params: { key } });
+    expect((await fleet.call(endpoints.movements, {})).movements).toEqual([]);
+    await fleet.call(endpoints.discardMovement, { params: { key } });
     const admin = await asDemo(running.address, 'admin');
-    const drafts = (await admin.call(endpoints.drafts, {})).drafts;
+    const { movements: drafts } = await admin.call(endpoints.movements, {});
     expect(drafts.map((draft) => draft.key)).toContain(key);
   });
 

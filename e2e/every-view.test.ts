@@ -27,7 +27,10 @@ beforeAll(async () => {
     birthDate: '1990-05-05' as never,
   };
   const hired = await admin.call(endpoints.move, {
-    body: { kind: 'hire', input: { person, firstDay: '2026-11-23' as never, positionId, pay: [], reasonId: null } },
+    body: {
+      kind: 'hire',
+      input: { person, firstDay: '2026-11-23' as never, positionId, pay: [], reasonId: null },
+    },
   });
   await admin.call(endpoints.keepMovement, {
     params: { key: 'everyviewhire' },

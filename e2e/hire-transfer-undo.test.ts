@@ -67,9 +67,9 @@ describe('hire, transfer and undo', () => {
       await findAndOpen(page, 'P-N2');
       await sees(page, 'planned', '.recordhead');
       await press(page, 'Set in force');
-      await press(page, 'Save');
+      await press(page, 'Complete change now');
       await sees(page, 'in force', '.recordhead .standing');
-      await page.waitForFunction(() => !document.querySelector('.savebar'));
+      await press(page, 'Close the slip');
 
       // hire from the 1st of next month: five entries beyond the name at most
       await page.click('.lens .day');
@@ -87,7 +87,7 @@ describe('hire, transfer and undo', () => {
         'Family name',
         'Email or phone',
         'First day',
-        expect.stringMatching(/^Pay a month, [A-Z]{3}$/),
+        'Pay a month',
         'Contract',
         'Reason',
       ]);
@@ -180,11 +180,12 @@ describe('hire, transfer and undo', () => {
       await sees(at, 'planned', '.recordhead');
       await tabTo(at, 'Set in force');
       await at.keyboard.press('Enter');
-      await at.waitForSelector('.savebar');
-      await tabTo(at, 'Save');
+      await at.waitForSelector('.slip form');
+      await tabTo(at, 'Complete change now');
       await at.keyboard.press('Enter');
       await sees(at, 'in force', '.recordhead .standing');
-      await at.waitForFunction(() => !document.querySelector('.savebar'));
+      await sees(at, 'In effect from', '.slip');
+      await at.keyboard.press('Enter');
 
       // the lens as a slider: to the first of next month
       await tabTo(at, 'Day looked at');

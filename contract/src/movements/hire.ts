@@ -20,9 +20,7 @@ export const NewPerson = z.strictObject({
 export type NewPerson = z.infer<typeof NewPerson>;
 
 /** A pay component of a movement: what is left out is base pay, in the legal entity's currency, a month, at full time. */
-export const PayInput = Pay.omit({ employmentId: true, reasonId: true })
-  .partial()
-  .required({ amount: true });
+export const PayInput = Pay.omit({ employmentId: true, reasonId: true }).partial().required({ amount: true });
 export type PayInput = z.infer<typeof PayInput>;
 
 /** The hours of a movement, in hundredths a week. */
@@ -74,4 +72,3 @@ export const TransferInput = z.strictObject({
   reason: text().optional(),
 });
 export type TransferInput = z.infer<typeof TransferInput>;
-

@@ -59,7 +59,10 @@ const shared = {
 
 type Input<K extends MovementKind> = (typeof movements)[K] extends Movement<infer I> ? I : never;
 type Body = {
-  [K in MovementKind]: z.ZodObject<{ kind: z.ZodLiteral<K>; input: Input<K> } & typeof shared, z.core.$strict>;
+  [K in MovementKind]: z.ZodObject<
+    { kind: z.ZodLiteral<K>; input: Input<K> } & typeof shared,
+    z.core.$strict
+  >;
 }[MovementKind];
 
 const bodies = movementKinds.map((kind) =>

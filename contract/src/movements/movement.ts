@@ -15,7 +15,17 @@ export type Movement<I extends z.ZodObject = z.ZodObject> = {
   day: { field: string; isLast?: true };
   /** It makes a person who needs a number. */
   numbers?: true;
+  /** The word on what begins it ("Hire"). */
+  act: { en: string; de: string };
+  /** The letter that begins it on a record. */
+  key?: string;
+  /** Records it is begun from, each with the field that the record fills and the states in which it is offered (any). */
+  starts: { [R in RecordKind]?: { field: string; while?: readonly string[] } };
 };
+
+/** Kinds of things that have a page of their own. */
+export const recordKinds = ['person', 'position', 'unit', 'job'] as const;
+export type RecordKind = (typeof recordKinds)[number];
 
 /** Declares a movement, keeping its exact input. */
 export const movement = <I extends z.ZodObject>(declared: Movement<I>): Movement<I> => declared;
@@ -30,6 +40,8 @@ const unwrap = (schema: Schema): Unwrapped => {
   if (metaIn(schema)) return { schema, isOptional: false };
   if (schema instanceof z.ZodNullable || schema instanceof z.ZodOptional || schema instanceof z.ZodDefault)
     return { schema: unwrap(schema.unwrap() as Schema).schema, isOptional: true };
+  if (schema instanceof z.ZodNonOptional)
+    return { schema: unwrap(schema.unwrap() as Schema).schema, isOptional: false };
   return { schema, isOptional: false };
 };
 
@@ -40,7 +52,8 @@ export const fieldAt = (input: Schema, path: string): InputField | undefined => 
   for (const step of path.split('.')) {
     at = at.flatMap((one) => {
       const { schema, isOptional } = unwrap(one);
-      if (isOptional) isNeeded = false;
+      // what stands in a list need not be there at all
+      if (isOptional || schema instanceof z.ZodArray) isNeeded = false;
       return inside(schema, step);
     });
   }
@@ -72,7 +85,9 @@ export const namedIn = (input: Schema, value: unknown, at = ''): NamedIn[] => {
     return meta.is === 'list' ? [{ path: at, kind: 'list_entry', id: value }] : [];
   }
   if (schema instanceof z.ZodUnion)
-    return (schema.options as Schema[]).map((one) => namedIn(one, value, at)).find((one) => one.length > 0) ?? [];
+    return (
+      (schema.options as Schema[]).map((one) => namedIn(one, value, at)).find((one) => one.length > 0) ?? []
+    );
   if (Array.isArray(value))
     return schema instanceof z.ZodArray
       ? value.flatMap((one, i) => namedIn(schema.element as Schema, one, join(at, String(i))))

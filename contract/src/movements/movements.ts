@@ -3,7 +3,13 @@ import { z } from 'zod';
 import { HireInput, RehireInput, TransferInput } from './hire';
 import { LeaveInput } from './leave';
 import { type Movement, movement } from './movement';
-import { ChangePositionInput, ChangeUnitInput, CloseUnitInput, NewPositionInput, NewUnitInput } from './structure';
+import {
+  ChangePositionInput,
+  ChangeUnitInput,
+  CloseUnitInput,
+  NewPositionInput,
+  NewUnitInput,
+} from './structure';
 
 const firstDay = { field: 'firstDay' };
 
@@ -15,54 +21,83 @@ export const movements = {
     right: { act: 'hire' },
     day: firstDay,
     numbers: true,
+    act: { en: 'Hire', de: 'Einstellen' },
+    key: 'h',
+    starts: {
+      position: { field: 'positionId', while: ['open'] },
+      unit: { field: 'unitId', while: ['hires_freely'] },
+    },
   }),
   rehire: movement({
     name: { en: 'Rehire', de: 'Wiedereinstellung' },
     input: RehireInput,
     right: { act: 'hire' },
     day: firstDay,
+    act: { en: 'Rehire', de: 'Wieder einstellen' },
+    starts: { person: { field: 'personId', while: ['left'] } },
   }),
   transfer: movement({
     name: { en: 'Transfer', de: 'Versetzung' },
     input: TransferInput,
     right: { act: 'transfer' },
     day: firstDay,
+    act: { en: 'Transfer', de: 'Versetzen' },
+    key: 'm',
+    starts: {
+      person: { field: 'personId', while: ['at_work', 'away'] },
+      position: { field: 'positionId', while: ['open'] },
+    },
   }),
   leave: movement({
     name: { en: 'Leaving', de: 'Austritt' },
     input: LeaveInput,
     right: { act: 'leave' },
     day: { field: 'lastDay', isLast: true },
+    act: { en: 'Record leaving', de: 'Austritt erfassen' },
+    key: 'l',
+    starts: { person: { field: 'employmentId', while: ['at_work', 'away', 'coming'] } },
   }),
   new_position: movement({
     name: { en: 'New position', de: 'Neue Planstelle' },
     input: NewPositionInput,
     right: { section: 'position', level: 'edit' },
     day: firstDay,
+    act: { en: 'New position', de: 'Neue Planstelle' },
+    starts: { unit: { field: 'unitId' }, job: { field: 'jobId' } },
   }),
   change_position: movement({
     name: { en: 'Change of position', de: 'Änderung der Planstelle' },
     input: ChangePositionInput,
     right: { section: 'position', level: 'edit' },
     day: firstDay,
+    act: { en: 'Change', de: 'Ändern' },
+    key: 'e',
+    starts: { position: { field: 'positionId' } },
   }),
   new_unit: movement({
     name: { en: 'New unit', de: 'Neue Einheit' },
     input: NewUnitInput,
     right: { section: 'unit', level: 'edit' },
     day: firstDay,
+    act: { en: 'New unit below', de: 'Neue Einheit darunter' },
+    starts: { unit: { field: 'parentId' } },
   }),
   change_unit: movement({
     name: { en: 'Change of unit', de: 'Änderung der Einheit' },
     input: ChangeUnitInput,
     right: { section: 'unit', level: 'edit' },
     day: firstDay,
+    act: { en: 'Change', de: 'Ändern' },
+    key: 'e',
+    starts: { unit: { field: 'unitId' } },
   }),
   close_unit: movement({
     name: { en: 'Closing of unit', de: 'Schließung der Einheit' },
     input: CloseUnitInput,
     right: { section: 'unit', level: 'edit' },
     day: { field: 'lastDay', isLast: true },
+    act: { en: 'Close', de: 'Schließen' },
+    starts: { unit: { field: 'unitId' } },
   }),
 } as const;
 

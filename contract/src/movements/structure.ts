@@ -70,6 +70,9 @@ export const ChangeUnitInput = z.strictObject({
 export type ChangeUnitInput = z.infer<typeof ChangeUnitInput>;
 
 /** Closes a unit after its last day; refused while anything stands in it. */
-export const CloseUnitInput = z.strictObject({ unitId: refTo('unit'), lastDay: day(), reason: text().optional() });
+export const CloseUnitInput = z.strictObject({
+  unitId: refTo('unit'),
+  lastDay: day(),
+  reason: text().optional(),
+});
 export type CloseUnitInput = z.infer<typeof CloseUnitInput>;
-

@@ -46,7 +46,8 @@ export const problemSentences: Record<ProblemCode, string> = {
   fte_taken: 'Ab {{day}} ist nicht genug FTE frei: {{holders}}.',
   limit_lowered: 'Ab {{day}} ist mehr besetzt, als diese Grenze erlaubt: {{holders}}.',
   unit_not_empty: 'Darin steht noch etwas ({{count}}): {{what}}. Das zuerst schließen oder verschieben.',
-  entity_differs: 'Die Planstelle kommt zu {{entity}}, und {{people}} wären weiter anderswo beschäftigt. Versetzen, oder sagen, warum.',
+  entity_differs:
+    'Die Planstelle kommt zu {{entity}}, und {{people}} wären weiter anderswo beschäftigt. Versetzen, oder sagen, warum.',
   grade_range_order: 'Minimum, Mitte und Maximum müssen steigen.',
   name_missing: 'Ein Name wird gebraucht.',
   contact_missing: 'Ein Kontakt wird gebraucht.',

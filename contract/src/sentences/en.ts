@@ -46,7 +46,8 @@ export const problemSentences = {
   fte_taken: 'There is not enough FTE free from {{day}}: held by {{holders}}.',
   limit_lowered: 'From {{day}} more is held than this limit allows: {{holders}}.',
   unit_not_empty: 'Something still stands in it ({{count}}): {{what}}. Close or move that first.',
-  entity_differs: 'The position comes to {{entity}}, and {{people}} would still be employed elsewhere. Transfer them, or say why.',
+  entity_differs:
+    'The position comes to {{entity}}, and {{people}} would still be employed elsewhere. Transfer them, or say why.',
   grade_range_order: 'Minimum, middle and maximum must rise.',
   name_missing: 'A name is needed.',
   contact_missing: 'One contact is needed.',

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../endpoint';
-import { RecordOut } from '../time/record-out';
+import { Named, RecordOut } from '../time/record-out';
 import { Lens } from '../time/records.endpoints';
 
 /** Figures of a unit; FTE in hundredths, rounded for showing; cost as yearly whole amounts by currency. */
@@ -64,6 +64,22 @@ export const PositionLine = z.object({
 });
 export type PositionLine = z.infer<typeof PositionLine>;
 
+/** A person who holds a position of a unit, on a day. */
+export const MemberLine = z.object({
+  personId: z.int(),
+  name: z.string(),
+  positionId: z.int(),
+  title: z.string(),
+  /** FTE in hundredths. */
+  share: z.int(),
+  since: z.string(),
+});
+export type MemberLine = z.infer<typeof MemberLine>;
+
+/** A unit just below another one, with figures of its whole branch. */
+export const UnitBelow = Named.extend({ code: z.string(), figures: FiguresOut });
+export type UnitBelow = z.infer<typeof UnitBelow>;
+
 /** The outline of units, positions, and the record of one. */
 export const structureEndpoints = {
   outline: endpoint({
@@ -115,6 +131,42 @@ export const structureEndpoints = {
       }),
       /** Positions below it on the day looked at, by title, with how many. */
       below: z.array(z.object({ title: z.string(), count: z.int() })),
+    }),
+  }),
+  unitRecord: endpoint({
+    method: 'GET',
+    path: '/api/units/:id',
+    summary:
+      'A unit: its versions; on a day its figures, members, positions, the units below, and whether hires need a position',
+    right: { section: 'unit', level: 'view' },
+    params: z.object({ id: z.coerce.number().int() }),
+    query: Lens,
+    reply: RecordOut.extend({
+      /** Units above, the top first. */
+      path: z.array(Named),
+      head: HeadOut.nullable(),
+      own: FiguresOut.nullable(),
+      branch: FiguresOut.nullable(),
+      below: z.array(UnitBelow),
+      positions: z.array(PositionLine),
+      members: z.array(MemberLine),
+      hiresNeedPosition: z.boolean(),
+    }),
+  }),
+  jobRecord: endpoint({
+    method: 'GET',
+    path: '/api/jobs/:id',
+    summary: 'A job: its versions; on a day its positions, how many people hold them, how many may be made',
+    right: { section: 'job', level: 'view' },
+    params: z.object({ id: z.coerce.number().int() }),
+    query: Lens,
+    reply: RecordOut.extend({
+      /** The first few; `count` of them in all that the viewer may see. */
+      positions: z.array(PositionLine),
+      count: z.int(),
+      holders: z.int(),
+      /** Positions with something free. */
+      free: z.int(),
     }),
   }),
 };

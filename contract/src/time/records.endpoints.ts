@@ -117,7 +117,8 @@ export const recordEndpoints = {
   saveEdits: endpoint({
     method: 'POST',
     path: '/api/edits',
-    summary: 'Change, begin and end rows of several sections as one entry, or preview it; what now stands comes back',
+    summary:
+      'Change, begin and end rows of several sections as one entry, or preview it; what now stands comes back',
     right: 'signed_in',
     body: z.strictObject({
       edits: z.array(SectionEdit).min(1).max(50),

@@ -82,13 +82,14 @@ const movedUnits = (register: Register, { recorded }: Change, on: Bound): number
 
 const branch = (register: Register, unitId: number, on: Bound): Problem[] => {
   let positions = 0;
-  const all = [unitId];
+  // a set, as a change that is to be refused may have made a ring
+  const all = new Set([unitId]);
   for (const id of all) {
     const here = register.referrers('position', 'unitId', id);
     positions += here.filter((row) => isOn(row, on) && row.values.standing !== 'closed').length;
-    for (const row of register.referrers('unit', 'parentId', id)) if (isOn(row, on)) all.push(row.thing);
+    for (const row of register.referrers('unit', 'parentId', id)) if (isOn(row, on)) all.add(row.thing);
   }
-  return [problem('effect_branch', { units: all.length, positions })];
+  return [problem('effect_branch', { units: all.size, positions })];
 };
 
 const marks = (register: Register, before: Map<number, Mark | undefined>, on: Bound): Problem[] =>

@@ -52,7 +52,12 @@ export const hire = (draft: Draft, input: HireInput): Hired | null => {
     },
     period.until,
   );
-  const terms = recordTerms(draft, input, { employmentId, legalEntityId, period, unitId: place.position.unitId });
+  const terms = recordTerms(draft, input, {
+    employmentId,
+    legalEntityId,
+    period,
+    unitId: place.position.unitId,
+  });
   const placement = placementAt(place, employmentId, input.reasonId);
   const placementId = draft.create('placement', period.from, placement, period.until);
   if (input.lastDay) closeMadeOnHire(draft, place.positionId, input.lastDay);
@@ -146,7 +151,10 @@ const contractKind = (
   if (contract?.kindId !== undefined) return { kindId: contract.kindId, source: 'typed' };
   const fromUnit = register.at('unit_hiring', unitId, firstDay)?.contractKindId ?? null;
   if (fromUnit !== null) return { kindId: fromUnit, source: 'unit' };
-  return { kindId: firstEntry(register, firstDay, (entry) => entry.list === 'contract_kind'), source: 'preset' };
+  return {
+    kindId: firstEntry(register, firstDay, (entry) => entry.list === 'contract_kind'),
+    source: 'preset',
+  };
 };
 
 const firstEntry = (
@@ -171,8 +179,7 @@ export const payOf = (
 ): { values: PayValues; told: SlipValue[] } | null => {
   const { register } = draft;
   const kindId =
-    given.kindId ??
-    firstEntry(register, on, ({ list, flags }) => list === 'pay_kind' && flags.base === true);
+    given.kindId ?? firstEntry(register, on, ({ list, flags }) => list === 'pay_kind' && flags.base === true);
   const currency = given.currency ?? register.at('legal_entity', legalEntityId, on)?.currency;
   if (kindId === null || currency === undefined) {
     draft.problems.push(problem('value_invalid', {}, kindId === null ? 'pay.kindId' : 'pay.currency'));

@@ -39,35 +39,50 @@ const checkDays = (draft: Draft, input: LeaveInput): void => {
 };
 
 // Notice runs from the day after it was given; by whom is a matter of the class of the reason.
-const checkNotice = (draft: Draft, input: LeaveInput, noticeOn: NonNullable<LeaveInput['noticeOn']>): void => {
+const checkNotice = (
+  draft: Draft,
+  input: LeaveInput,
+  noticeOn: NonNullable<LeaveInput['noticeOn']>,
+): void => {
   const { register } = draft;
   const by = register.at('list_entry', input.reasonId, input.lastDay)?.flags.class;
   if (by !== 'by_employee' && by !== 'by_employer') return;
   const [contract] = register
     .referrers('contract', 'employmentId', input.employmentId)
     .filter((row) => isOn(row, noticeOn));
-  const days = contract?.values[by === 'by_employee' ? 'noticeByEmployeeDays' : 'noticeByEmployerDays'] ?? null;
+  const days =
+    contract?.values[by === 'by_employee' ? 'noticeByEmployeeDays' : 'noticeByEmployerDays'] ?? null;
   if (days === null) return;
   const earliest = addDays(noticeOn, days);
   if (input.lastDay < earliest)
     draft.problems.push(problem('notice_short', { count: days, earliest }, 'lastDay'));
 };
 
-const heldAtTheEnd = ({ register }: Draft, employmentId: number, { lastDay }: LeaveInput): Row<'placement'>[] =>
+const heldAtTheEnd = (
+  { register }: Draft,
+  employmentId: number,
+  { lastDay }: LeaveInput,
+): Row<'placement'>[] =>
   register
     .referrers('placement', 'employmentId', employmentId)
     .filter((row) => row.values.kind === 'primary' && isOn(row, lastDay));
 
 // Who reported to the position reports to another one from then on; else the rule bridges to the next upwards.
-const handOver = (draft: Draft, { reportsToId = null, lastDay }: LeaveInput, held: readonly Row<'placement'>[]) => {
+const handOver = (
+  draft: Draft,
+  { reportsToId = null, lastDay }: LeaveInput,
+  held: readonly Row<'placement'>[],
+) => {
   if (reportsToId === null) return [];
   const from = addDays(lastDay, 1);
   return held.flatMap(({ values: { positionId } }) =>
-    directReports(draft.register, positionId, from).flatMap((id) => {
-      if (id === reportsToId) return [];
-      draft.set('position', id, { from, values: { reportsToId } });
-      return slip('reportsToId', reportsToId, 'typed', positionId, 'position');
-    }).slice(0, 1),
+    directReports(draft.register, positionId, from)
+      .flatMap((id) => {
+        if (id === reportsToId) return [];
+        draft.set('position', id, { from, values: { reportsToId } });
+        return slip('reportsToId', reportsToId, 'typed', positionId, 'position');
+      })
+      .slice(0, 1),
   );
 };
 

@@ -36,13 +36,15 @@ export const said = <I extends object, F extends keyof I>(input: I, fields: read
   ) as Said<I, F>;
 
 /** Values of a section before and after, for those fields that are said. */
-export const compared = (
-  section: string,
-  before: object | undefined,
-  after: object,
-): SlipValue[] =>
+export const compared = (section: string, before: object | undefined, after: object): SlipValue[] =>
   Object.entries(after).map(([field, value]) =>
-    slip(field, value as SlipValue['after'], 'typed', (before as Record<string, never>)?.[field] ?? null, section),
+    slip(
+      field,
+      value as SlipValue['after'],
+      'typed',
+      (before as Record<string, never>)?.[field] ?? null,
+      section,
+    ),
   );
 
 /** Begins a position; title, grade, hours and FTE come from the job where they are not said. */
@@ -169,5 +171,7 @@ const strangersIn = (
     });
   const entity = entityOf(after);
   if (strangers.length > 0 && entity !== null)
-    problems.push(problem('entity_differs', { people: strangers, entity: thing('legal_entity', entity) }, 'unitId'));
+    problems.push(
+      problem('entity_differs', { people: strangers, entity: thing('legal_entity', entity) }, 'unitId'),
+    );
 };

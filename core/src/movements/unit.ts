@@ -43,7 +43,9 @@ export const newUnit: Decide<'new_unit'> = (draft, input) => {
   const told = compared('unit', undefined, { ...said(input, FIELDS), code: values.code });
   return {
     things: { unitId },
-    slip: told.map((one) => (one.field === 'code' && !input.code ? { ...one, source: 'preset' as const } : one)),
+    slip: told.map((one) =>
+      one.field === 'code' && !input.code ? { ...one, source: 'preset' as const } : one,
+    ),
   };
 };
 
@@ -65,7 +67,9 @@ export const closeUnit: Decide<'close_unit'> = (draft, { unitId, lastDay }) => {
   const { register } = draft;
   const from = addDays(lastDay, 1);
   if (!register.at('unit', unitId, lastDay)) {
-    draft.problems.push(problem('reference_missing', { what: thing('unit', unitId), day: lastDay }, 'lastDay'));
+    draft.problems.push(
+      problem('reference_missing', { what: thing('unit', unitId), day: lastDay }, 'lastDay'),
+    );
     return null;
   }
   const later = { from, until: 'infinity' as const };

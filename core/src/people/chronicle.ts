@@ -1,4 +1,4 @@
-import type { Bound, Day, Row, SectionName } from '@gremium/contract';
+import type { Bound, Day, Kind, Row, SectionName } from '@gremium/contract';
 import type { Register } from '../time/register';
 import { addDays, byFrom } from '../time/calendar';
 import { spellsOf } from './employments';
@@ -51,6 +51,14 @@ export const chronicle = (register: Register, personId: number): Happening[] => 
     .filter(({ day }) => day !== '-infinity' && day !== 'infinity')
     .sort((a, b) => (a.day === b.day ? weight(a) - weight(b) : a.day < b.day ? 1 : -1));
 };
+
+/** What happened and is planned of a thing by its own sections, latest first: when each began, changed and ended. */
+export const changesOf = (register: Register, kind: Kind, id: number): Happening[] =>
+  register.catalogue
+    .of(kind)
+    .flatMap((section) => toldOf([...register.rows(section, id)] as unknown as Row[]))
+    .filter(({ day }) => day !== '-infinity' && day !== 'infinity')
+    .sort((a, b) => (a.day === b.day ? 0 : a.day < b.day ? 1 : -1));
 
 const ENDS: What[] = ['left', 'placement_ended', 'pay_ended', 'ended'];
 const WEIGHTS: What[] = ['left', 'joined', 'continued', 'moved', 'placed', 'placement_ended', 'share', 'pay'];
@@ -161,15 +169,19 @@ const others = (register: Register, personId: number): Happening[] => {
     const key = `${row.section} ${row.thing}`;
     things.set(key, [...(things.get(key) ?? []), row]);
   }
-  return [...things.values()].flatMap((rows) => {
-    const own = rows.sort(byFrom);
-    const last = own.at(-1) as Row;
-    const ended = last.until === 'infinity' ? [] : [happening(addDays(last.until, -1), 'ended', last)];
-    return [
-      ...own.map((row, i) => happening(row.from, i === 0 ? 'recorded' : 'changed', row, own[i - 1])),
-      ...ended,
-    ];
-  });
+  return [...things.values()].flatMap(toldOf);
+};
+
+// The versions of one section of one thing: recorded, changed, ended.
+const toldOf = (rows: Row[]): Happening[] => {
+  const own = rows.sort(byFrom);
+  const last = own.at(-1);
+  if (!last) return [];
+  const ended = last.until === 'infinity' ? [] : [happening(addDays(last.until, -1), 'ended', last)];
+  return [
+    ...own.map((row, i) => happening(row.from, i === 0 ? 'recorded' : 'changed', row, own[i - 1])),
+    ...ended,
+  ];
 };
 
 // Told in words of their own.

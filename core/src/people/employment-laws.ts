@@ -37,9 +37,7 @@ export const wholeEmployment = (register: Register, employmentId: number): Offen
       ...(before.until === row.from
         ? []
         : [{ problem: problem('employment_gap', params), rows: [before, row], on }]),
-      ...(isConstant
-        ? []
-        : [{ problem: problem('employment_constant', params), rows: [before, row], on }]),
+      ...(isConstant ? [] : [{ problem: problem('employment_constant', params), rows: [before, row], on }]),
     ];
   });
   return [...broken, ...inside];

@@ -105,14 +105,15 @@ export const directReports = (register: Register, positionId: number, on: Bound)
   const here = <R extends { from: Bound; until: Bound; thing: number }>(rows: readonly R[]) =>
     rows.filter((row) => isOn(row, on)).map((row) => row.thing);
   for (const id of here(register.referrers('position', 'reportsToId', positionId))) near.add(id);
-  const units = here(register.referrers('unit', 'headPositionId', positionId));
-  for (let unit = units.pop(); unit !== undefined; unit = units.pop()) {
+  // a set, as a change that is to be refused may have made a ring
+  const units = new Set(here(register.referrers('unit', 'headPositionId', positionId)));
+  for (const unit of units) {
     const head = register.at('unit', unit, on)?.headPositionId ?? null;
     const isLed = head !== null && head !== positionId && isStanding(register, head, on);
-    if (head !== null && isLed) near.add(head);
+    if (isLed) near.add(head);
     if (isLed) continue;
     for (const id of here(register.referrers('position', 'unitId', unit))) near.add(id);
-    units.push(...here(register.referrers('unit', 'parentId', unit)));
+    for (const id of here(register.referrers('unit', 'parentId', unit))) units.add(id);
   }
   return [...near].filter(
     (id) =>

@@ -24,7 +24,9 @@ export const standingOrder = (register: Register, positionId: number): Offence[]
     if (was === is || nextStandings[was].includes(is)) return [];
     // whoever changes either of the two is at fault
     const on = { from: before.from, until: row.until };
-    return [{ problem: problem('standing_order', { was, is, day: row.from }, 'standing'), rows: [before, row], on }];
+    return [
+      { problem: problem('standing_order', { was, is, day: row.from }, 'standing'), rows: [before, row], on },
+    ];
   });
 };
 

@@ -56,7 +56,10 @@ const mustMay = ({ grants }: Seer, right: Right): void => {
 };
 
 // A movement names only what the viewer may see; everything else is answered as if it were not there.
-const mustSee = async ({ server: { pool, clock }, viewer }: Moving, seeds: readonly (Seed & { path: string })[]) => {
+const mustSee = async (
+  { server: { pool, clock }, viewer }: Moving,
+  seeds: readonly (Seed & { path: string })[],
+) => {
   const looking = await look(pool, clock, {});
   for (const { kind, id, path } of seeds) {
     if (!HIDEABLE.has(kind)) continue;
@@ -136,7 +139,8 @@ const deciderOf = ({ register, viewer }: Moving, { kind, input, seen }: Asked, s
     // under locks nobody waits for the register in memory to catch up, unless the change is of what it does not know yet
     const ask = { change, firstDay: day };
     const effects =
-      (await register.ask('effects', { ...by, asItIs: true }, ask)) ?? (await register.ask('effects', by, ask));
+      (await register.ask('effects', { ...by, asItIs: true }, ask)) ??
+      (await register.ask('effects', by, ask));
     return { change, problems, result: { ...moved, effects: effects ?? [], asOf: last } };
   };
 };
@@ -179,7 +183,9 @@ const withNames = async ({ pool, viewer, looking }: Naming, slip: readonly SlipV
   const kindOf = (value: SlipValue): Kind | null => kindNamed(viewer, value);
   const idsOf = (value: SlipValue) => {
     const of = kindOf(value);
-    return of ? [value.before, value.after].flatMap((id) => (typeof id === 'number' ? [{ kind: of, id }] : [])) : [];
+    return of
+      ? [value.before, value.after].flatMap((id) => (typeof id === 'number' ? [{ kind: of, id }] : []))
+      : [];
   };
   const names = await namesFor(pool, viewer, slip.flatMap(idsOf), looking);
   return slip.map((value) => {

@@ -1,4 +1,10 @@
-import { type KeptMovement, type MovementKind, movementEndpoints, movementOf, namedIn } from '@gremium/contract';
+import {
+  type KeptMovement,
+  type MovementKind,
+  movementEndpoints,
+  movementOf,
+  namedIn,
+} from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
 import { many, maybeOne } from '../database/sql';
@@ -31,11 +37,16 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
     });
     const names = await namesFor(pool, viewer, named.flat(), looking);
     const entries = rows.flatMap(({ entryId }) => entryId ?? []);
-    const undone = entries.length > 0 ? await undoneAmong(pool, entries) : new Map<number, { number: number }>();
+    const undone =
+      entries.length > 0 ? await undoneAmong(pool, entries) : new Map<number, { number: number }>();
     return Promise.all(
       rows.map(async ({ result, entryNumber, entryId, ...row }, i) => ({
         ...row,
-        names: (named[i] ?? []).flatMap(({ kind, id }) => names.get(`${kind} ${id}`) ?? []),
+        // an employment is called as its person, and asked for by its own id
+        names: (named[i] ?? []).flatMap(({ kind, id }) => {
+          const found = names.get(`${kind} ${id}`);
+          return found ? [{ kind, id, name: found.name }] : [];
+        }),
         undoneBy: undone.get(entryId ?? 0)?.number ?? null,
         result:
           result &&
@@ -68,7 +79,14 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
     const [input, typed] = [JSON.stringify(body.input), JSON.stringify(body.typed)];
     if (input.length + typed.length > MOST_LETTERS) fail('draft_limit', { most: MOST_LETTERS }, 'input');
     const { kind, about } = body;
-    const movement = { key: params.key, kind: kind satisfies MovementKind, about, input, typed, at: clock.now() };
+    const movement = {
+      key: params.key,
+      kind: kind satisfies MovementKind,
+      about,
+      input,
+      typed,
+      at: clock.now(),
+    };
     const kept = await maybeOne<Pick<KeptMovement, 'keptAt'>>(
       pool,
       queries.keepMovement(viewer.account, movement),

@@ -1,6 +1,6 @@
 import type { Named } from '@gremium/contract';
 import { type DirectoryAsk, directory, managerChain } from '@gremium/core';
-import { managersOut } from '../structure/structure.questions';
+import { managersOut } from '../structure/lines';
 import type { Asking } from '../time/questions';
 
 type AroundPerson = { personId: number; positionId: number | null; untitled: readonly number[] };

@@ -4,7 +4,7 @@ import { fail } from '../database/failure';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
 import { look } from '../time/lens';
-import { readPosition, readRecord } from '../time/read-record';
+import { readPosition, readRecord, readThing } from '../time/read-record';
 import type { RegisterThread } from '../time/register-thread';
 
 export const serveStructure = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
@@ -28,5 +28,21 @@ export const serveStructure = (app: FastifyInstance, server: Server, register: R
     if (!rows.some(({ section }) => section === 'position')) fail('record_hidden', { kind: 'position' });
     const record = await readRecord(pool, viewer, looking, rows);
     return { ...record, ...(await register.ask('aroundPosition', { viewer, looking }, params.id)) };
+  });
+
+  serve(app, server, structureEndpoints.unitRecord, async ({ params, query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const rows = await readThing(pool, viewer, looking, 'unit', params.id);
+    if (!rows.some(({ section }) => section === 'unit')) fail('record_hidden', { kind: 'unit' });
+    const record = await readRecord(pool, viewer, looking, rows);
+    return { ...record, ...(await register.ask('aroundUnit', { viewer, looking }, params.id)) };
+  });
+
+  serve(app, server, structureEndpoints.jobRecord, async ({ params, query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const rows = await readThing(pool, viewer, looking, 'job', params.id);
+    if (!rows.some(({ section }) => section === 'job')) fail('record_hidden', { kind: 'job' });
+    const record = await readRecord(pool, viewer, looking, rows);
+    return { ...record, managers: [], ...(await register.ask('aroundJob', { viewer, looking }, params.id)) };
   });
 };

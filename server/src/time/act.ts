@@ -351,7 +351,12 @@ const keptReply = async <T>(
   const kept = await maybeOne<Kept<T>>(tx, findReply(viewer.account, key));
   if (!kept) return null;
   if (kept.digest !== digestOf(request)) throw new Failure([problem('idempotency_other_request')]);
-  return { ...kept.reply, looked: kept.reply.looked ?? [], touched: kept.reply.touched ?? [], entry: kept.entry };
+  return {
+    ...kept.reply,
+    looked: kept.reply.looked ?? [],
+    touched: kept.reply.touched ?? [],
+    entry: kept.entry,
+  };
 };
 
 type Kept<T> = { digest: string; reply: Omit<Acted<T>, 'entry'>; entry: number };

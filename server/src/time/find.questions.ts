@@ -1,5 +1,13 @@
 import type { Found } from '@gremium/contract';
-import { type SectionRowsAsk, directory, fold, dayNumber, sectionRows, takesMore } from '@gremium/core';
+import {
+  type SectionRowsAsk,
+  dayNumber,
+  directory,
+  fold,
+  hiresNeedPosition,
+  sectionRows,
+  takesMore,
+} from '@gremium/core';
 import { outward } from './outward';
 import type { Asking } from './questions';
 
@@ -8,9 +16,9 @@ const MOST = 6;
 export type FindAsk = { text: string; free?: 'yes' | undefined };
 
 export const findQuestions = {
-  /** People, positions, units and jobs of the day by their names, codes and numbers; with `free`, places to hire into. */
+  /** People, positions, units and jobs of the day by their names, codes and numbers; with `free`, where one can be hired into. */
   find: (asking: Asking, { text, free }: FindAsk): { found: Found[] } => {
-    const kinds = free ? (['position'] as const) : (['position', 'unit', 'job'] as const);
+    const kinds = free ? (['position', 'unit'] as const) : (['position', 'unit', 'job'] as const);
     const things = kinds.flatMap((kind) => named(asking, kind, { text, isFree: free === 'yes' }));
     return { found: [...(free ? [] : people(asking, text)), ...things] };
   },
@@ -78,7 +86,9 @@ const named = (
     if (kind === 'unit') return sight.unit(id, day);
     return kind === 'position' ? sight.position(id, day) : sight.has('job');
   };
-  const isOpen = ({ id }: Found): boolean => !isFree || takesMore(columns, id, looking.on);
+  const isOpen = ({ id }: Found): boolean =>
+    !isFree ||
+    (kind === 'unit' ? !hiresNeedPosition(columns, id, looking.on) : takesMore(columns, id, looking.on));
   const found: Found[] = [];
   for (const { rank: _, ...one } of matching.sort(
     (a, b) => a.rank - b.rank || a.name.length - b.name.length || a.id - b.id,

@@ -129,7 +129,12 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
   };
 
   // Whoever saves must have seen what stands.
-  const mustBeLast = async (deciding: Deciding, viewer: Seer, edits: readonly EditOfThing[], looking: Looking) => {
+  const mustBeLast = async (
+    deciding: Deciding,
+    viewer: Seer,
+    edits: readonly EditOfThing[],
+    looking: Looking,
+  ) => {
     const conflicts = [];
     for (const { section, id, basedOn } of edits) {
       deciding.rests({ section, field: 'thing', of: id });
@@ -163,11 +168,19 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
         const register = await near.load(known.map(({ kind, id }) => ({ kind, id })));
         await mustBeLast(deciding, viewer, known, looking);
         const draft = new Draft(register, newId, entry);
-        return finish(draft, edits.map((one) => applyEdit(draft, catalogue.section(one.section), one)));
+        return finish(
+          draft,
+          edits.map((one) => applyEdit(draft, catalogue.section(one.section), one)),
+        );
       },
     });
     const { entry, touched } = acted;
-    return { entry, touched, problems: await labelled(pool, viewer, acted.problems, looking), edited: acted.result };
+    return {
+      entry,
+      touched,
+      problems: await labelled(pool, viewer, acted.problems, looking),
+      edited: acted.result,
+    };
   };
 
   serve(app, server, recordEndpoints.editRecord, async ({ params, body, viewer, request }) => {

@@ -47,7 +47,12 @@ const undo = async ({ viewer, number, shown, now, ...asked }: AskedUndo): Promis
       return decideUndo(deciding, number, shown);
     },
   });
-  return { entry, problems, touched, numbers: shown === null ? result.entries.map((one) => one.number) : shown };
+  return {
+    entry,
+    problems,
+    touched,
+    numbers: shown === null ? result.entries.map((one) => one.number) : shown,
+  };
 };
 
 parentPort?.on('message', (asked: AskedUndo) => {

@@ -11,7 +11,7 @@ import { useFormat } from '../texts/format';
 import { RecordList, grouped } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
 import { de, en } from './file-texts';
-import { FileViews } from './file-views';
+import { Views } from '../ui/views';
 import { useImports, useTakeIn } from './files.queries';
 import { ImportSheet } from './import-sheet';
 
@@ -63,7 +63,7 @@ export const Imports = () => {
       />
       <ListAndRecord
         title={t('imports')}
-        views={<FileViews />}
+        views={<Views of="files" />}
         lead={
           <div className="count">
             <span>{imports.isPending ? texts('waiting') : t('lead', { count: total })}</span>

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useFieldLabel } from './column-matching';
 import { de, en } from './file-texts';
-import { FileViews } from './file-views';
+import { Views } from '../ui/views';
 
 i18next.addResourceBundle('en', 'files', en);
 i18next.addResourceBundle('de', 'files', de);
@@ -20,7 +20,7 @@ export const Templates = () => {
     `/api/import-template?${new URLSearchParams({ format, ...(chosen.length > 0 ? { columns: chosen.join(',') } : {}) }).toString()}`;
   return (
     <main className="sheet templates">
-      <FileViews />
+      <Views of="files" />
       <div className="templatebody">
         <h1>{t('templates')}</h1>
         <p>{t('template.lead')}</p>

@@ -1,12 +1,13 @@
-import { type Found, recordEndpoints } from '@gremium/contract';
+import { type Found, type MovementKind, movementKinds, movementOf, recordEndpoints } from '@gremium/contract';
 import { fold } from '@gremium/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Input, type InputRef, Modal } from 'antd';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { call } from '../api';
-import { useStartMovement } from '../movements/start-movement';
 import { useGo, useLens } from './lens';
+import { pages } from './pages';
+import { pathOf } from './record-paths';
 import { useMay } from './session';
 
 type Way = { key: string; kind: string; name: string; about: string | null; act: () => void };
@@ -87,25 +88,38 @@ export const FindOrDo = ({ onClose }: { onClose: () => void }) => {
   );
 };
 
-const pathOf = ({ kind, id }: Found): string =>
-  kind === 'person'
-    ? `/people/${id}`
-    : kind === 'position'
-      ? `/structure/positions/${id}`
-      : '/structure/positions';
+// The part of what is typed that names an act, and what is left to look for: "leave maren", "new position harbour".
+const actsNamed = (
+  words: readonly string[],
+  acts: readonly Act[],
+): { acts: Act[]; wanted: string } | null => {
+  for (let count = words.length; count > 0; count--) {
+    const said = words.slice(0, count).join(' ');
+    const named =
+      said.length > 2 ? acts.filter(({ names }) => names.some((name) => name.startsWith(said))) : [];
+    if (named.length > 0) return { acts: named, wanted: words.slice(count).join(' ') };
+  }
+  return null;
+};
 
-const useWays = (text: string, onClose: () => void): { ways: Way[]; isWaiting: boolean } => {
-  const { t } = useTranslation();
-  const { query } = useLens();
-  const go = useGo();
+type Act = { kind: MovementKind; label: string; names: string[]; from: readonly string[] };
+
+// Acts that the user may do, by all that they are called.
+const useActsNamed = (): Act[] => {
+  const { i18n } = useTranslation();
   const may = useMay();
-  const movement = useStartMovement();
-  const words = fold(text).trim().split(/\s+/);
-  const doing = (act: 'hire' | 'transfer') =>
-    may.act(act) && words[0] !== '' && fold(t(`find.${act}`)).startsWith(words[0] ?? '');
-  const isHire = doing('hire') && (words[0]?.length ?? 0) > 2;
-  const isTransfer = doing('transfer') && (words[0]?.length ?? 0) > 2;
-  const wanted = isHire || isTransfer ? words.slice(1).join(' ') : text.trim();
+  const isGerman = i18n.language === 'de';
+  return movementKinds.flatMap((kind) => {
+    const { act, name, starts, right } = movementOf(kind);
+    if (!may.do(right)) return [];
+    const label = isGerman ? act.de : act.en;
+    const names = [label, isGerman ? name.de : name.en, kind.replace('_', ' ')].map(fold);
+    return { kind, label, names, from: Object.keys(starts) };
+  });
+};
+
+const useFound = (wanted: string, isHire: boolean) => {
+  const { query } = useLens();
   const found = useQuery({
     queryKey: ['find', wanted, query, isHire],
     enabled: wanted !== '',
@@ -118,66 +132,56 @@ const useWays = (text: string, onClose: () => void): { ways: Way[]; isWaiting: b
     placeholderData: keepPreviousData,
   });
   const things = wanted === '' ? [] : (found.data?.found ?? []);
-  const close = (act: () => void) => () => {
-    act();
-    onClose();
-  };
+  return { things, isWaiting: wanted !== '' && (found.isPending || found.isPlaceholderData) };
+};
+
+const useWays = (text: string, onClose: () => void): { ways: Way[]; isWaiting: boolean } => {
+  const { t } = useTranslation();
+  const go = useGo();
+  const pagesFound = usePagesFound(text);
+  const named = actsNamed(fold(text).trim().split(/\s+/), useActsNamed());
+  const wanted = named ? named.wanted : text.trim();
+  const { things, isWaiting } = useFound(wanted, named?.acts.every(({ kind }) => kind === 'hire') ?? false);
+  const goTo =
+    (path: string, params: Record<string, string> = {}) =>
+    () => {
+      go(path, params);
+      onClose();
+    };
   const opening = (one: Found): Way => ({
     key: `${one.kind} ${one.id}`,
     kind: t(`find.kind.${one.kind}`),
     name: one.name,
     about: one.about,
-    act: close(() =>
-      go(
-        pathOf(one),
-        one.kind === 'unit' ? { in: String(one.id) } : one.kind === 'job' ? { search: one.name } : {},
-      ),
-    ),
+    act: goTo(pathOf(one.kind, one.id)),
   });
-  const acting = (one: Found): Way[] => {
-    if (isHire && one.kind === 'position')
-      return [
-        {
-          key: `hire ${one.id}`,
-          kind: t('find.hire'),
-          name: one.name,
-          about: one.about,
-          act: close(() => movement.hire(one.id, (params) => go(`/structure/positions/${one.id}`, params))),
-        },
-      ];
-    if (isTransfer && one.kind === 'person')
-      return [
-        {
-          key: `transfer ${one.id}`,
-          kind: t('find.transfer'),
-          name: one.name,
-          about: one.about,
-          act: close(() =>
-            movement.transfer({ personId: one.id, person: one.name }, (params) =>
-              go(`/people/${one.id}`, params),
-            ),
-          ),
-        },
-      ];
-    return [];
-  };
-  const pages = [
-    { path: '/people', name: t('divider.people'), is: may.view('person_name') },
-    { path: '/structure/outline', name: t('view.outline'), is: may.view('unit') },
-    { path: '/structure/positions', name: t('view.positions'), is: may.view('position') },
-    { path: '/files/imports', name: t('view.imports'), is: may.act('import') },
-    { path: '/files/templates', name: t('view.templates'), is: may.act('import') },
-    { path: '/reports/cross-table', name: t('view.crossTable'), is: may.count },
-    { path: '/setup/journal', name: t('view.journal'), is: may.act('journal') },
-  ]
-    .filter(({ is, name }) => is && fold(name).includes(fold(text).trim()))
-    .map(({ path, name }) => ({
-      key: path,
-      kind: t('find.page'),
-      name,
-      about: null,
-      act: close(() => go(path)),
-    }));
-  const isWaiting = wanted !== '' && (found.isPending || found.isPlaceholderData);
-  return { ways: [...things.flatMap(acting), ...things.map(opening), ...pages], isWaiting };
+  // the record itself knows whether it can be begun, and how
+  const acting = (one: Found): Way[] =>
+    (named?.acts ?? [])
+      .filter(({ from }) => from.includes(one.kind))
+      .map(({ kind, label }) => ({
+        key: `${kind} ${one.id}`,
+        kind: label,
+        name: one.name,
+        about: one.about,
+        act: goTo(pathOf(one.kind, one.id), { do: kind }),
+      }));
+  const ways = [...things.flatMap(acting), ...things.map(opening)];
+  const places = pagesFound.map(({ path, name }) => ({
+    key: path,
+    kind: t('find.page'),
+    name,
+    about: null,
+    act: goTo(path),
+  }));
+  return { ways: [...ways, ...places], isWaiting };
+};
+
+const usePagesFound = (text: string) => {
+  const { t } = useTranslation();
+  const may = useMay();
+  return pages
+    .filter((page) => page.may(may))
+    .map(({ path, label }) => ({ path, name: t(`view.${label}`) }))
+    .filter(({ name }) => fold(name).includes(fold(text).trim()));
 };

@@ -1,7 +1,7 @@
 import { Modal, Switch } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { active, keysAreOn, letterOf, switchKeys } from './keys';
+import { active, keysAreOn, switchKeys } from './keys';
 
 /** The keys that act on this page, and the switch for the single ones. */
 export const KeyHelp = ({ onClose }: { onClose: () => void }) => {
@@ -9,7 +9,7 @@ export const KeyHelp = ({ onClose }: { onClose: () => void }) => {
   const [isOn, setOn] = useState(keysAreOn);
   const rows = [
     { key: t('find.key'), what: t('find.open') },
-    ...[...active].map((name) => ({ key: letterOf(name), what: t(`keys.what.${name}`) })),
+    ...[...active].map(([key, what]) => ({ key, what })),
   ];
   return (
     <Modal open onCancel={onClose} footer={null} title={t('keys.title')} width={420}>

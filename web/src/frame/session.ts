@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react';
-import type { Act, SectionName, Session } from '@gremium/contract';
+import type { Act, Right, SectionName, Session } from '@gremium/contract';
 import { gives } from '@gremium/contract';
 import { useSearchParams } from 'react-router';
 import type { Mode } from '../tokens';
@@ -27,9 +27,15 @@ export const useMay = () => {
   const [params] = useSearchParams();
   // what was known at an earlier moment is for reading: whoever changed it would overwrite what they do not see
   const isPast = params.has('known');
+  const mayAct = (act: Act) =>
+    (!isPast || !WRITING.includes(act)) && viewer.grants.some(({ acts }) => acts.includes(act));
+  const mayEdit = (section: SectionName) =>
+    !isPast && viewer.grants.some((grant) => gives(grant, section, 'edit'));
   return {
-    act: (act: Act) =>
-      (!isPast || !WRITING.includes(act)) && viewer.grants.some(({ acts }) => acts.includes(act)),
+    act: mayAct,
+    /** What a movement needs. */
+    do: (right: Right) =>
+      typeof right !== 'string' && ('act' in right ? mayAct(right.act) : mayEdit(right.section)),
     view: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'view')),
     /** Counts over people need more than one's own record. */
     count: viewer.grants.some(
@@ -37,6 +43,8 @@ export const useMay = () => {
         grant.scope.type !== 'oneself' &&
         (['placement', 'employment', 'person_name'] as const).every((name) => gives(grant, name, 'view')),
     ),
-    edit: (section: SectionName) => !isPast && viewer.grants.some((grant) => gives(grant, section, 'edit')),
+    edit: mayEdit,
   };
 };
+
+export type May = ReturnType<typeof useMay>;

@@ -2,6 +2,7 @@ import type { Problem, SectionName } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
+import { ComparedTable } from '../ui/compared-table';
 import { type Showing, useShow } from '../ui/field-value';
 import { fieldsOf } from '../ui/fields';
 import { useSentence } from '../ui/problems';
@@ -36,26 +37,14 @@ export const Conflicts = ({ conflicts, showing }: { conflicts: readonly Problem[
     <div className="conflict" role="alert">
       <p>! {sentence(first)}</p>
       {known.length > 0 && (
-        <table className="beforeafter">
-          <thead>
-            <tr>
-              <th scope="col">
-                <span className="hidden">{t('edit.field')}</span>
-              </th>
-              <th scope="col">{t('edit.was')}</th>
-              <th scope="col">{t('edit.theirs')}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {known.map((one, i) => (
-              <tr key={`${one.section} ${one.field} ${i}`}>
-                <th scope="row">{label(one)}</th>
-                <td>{said(one, one.was)}</td>
-                <td>{said(one, one.now)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <ComparedTable
+          heads={[t('edit.was'), t('edit.theirs')]}
+          rows={known.map((one, i) => ({
+            key: `${one.section} ${one.field} ${i}`,
+            label: label(one),
+            cells: [said(one, one.was), said(one, one.now)],
+          }))}
+        />
       )}
     </div>
   );

@@ -1,78 +1,75 @@
-import type { Problem } from '@gremium/contract';
+import { type Day, movementOf } from '@gremium/contract';
 import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
-import { Link } from 'react-router';
-import { useLens, useSetParams, useTo } from '../frame/lens';
+import { useLens, useSetParams } from '../frame/lens';
 import { useFormat } from '../texts/format';
-import type { Showing } from '../ui/field-value';
-import { type LocalDraft, discardDraft } from './drafts';
+import { Checks, Effects } from './checks';
 import { Conflicts } from './conflicts';
-import { BeforeAfter, Checks, Effects, type Words } from './slip-parts';
-import { type Asking, type Moved, useMovement } from './use-movement';
+import { type LocalMovement, keptMovements } from './kept-movements';
+import type { SlipDeclaration, SlipRow } from './slip-declared';
+import { SlipField } from './slip-field';
+import { SlipInput } from './slip-input';
+import { SlipResult } from './slip-result';
+import { SlipValues } from './slip-values';
+import { useMovement } from './use-movement';
+import { type Slip, useSlip } from './use-slip';
 
-type SlipProps = {
-  draft: LocalDraft;
-  title: string;
-  lead: string;
-  /** Null while too little is known for a preview. */
-  asking: Asking | null;
-  /** What is still needed before it can be completed, in words. */
-  missing: string[];
-  /** Problems said elsewhere. */
-  hidden?: Problem['code'][];
-  words: Words;
-  onWords: (words: Words) => void;
-  showing: Showing;
-  submit: string;
-  children: React.ReactNode;
-};
+type SlipProps = { movement: LocalMovement; declared: SlipDeclaration };
 
 /** The slip of a movement: fields, before and after with sources, checks, effects, and the act pinned at its foot. */
-export const MovementSlip = (props: SlipProps) => {
-  const {
-    draft,
-    title,
-    lead,
-    asking,
-    missing,
-    hidden = [],
-    words,
-    onWords,
-    showing,
-    submit,
-    children,
-  } = props;
+export const MovementSlip = ({ movement, declared }: SlipProps) => {
   const { t } = useTranslation();
-  const format = useFormat();
-  const set = useSetParams();
-  const { today, known } = useLens();
-  const { preview, problems, done, isPending, complete } = useMovement(draft.key, asking, words);
-  const isHire = asking?.kind === 'hire' || draft.kind === 'hire';
-  const conflicts = problems.filter(({ code }) => code === 'movement_conflict');
-  const shown = problems.filter(({ code }) => !hidden.includes(code) && code !== 'movement_conflict');
+  const slip = useSlip(movement, declared);
+  const input = slip.asked();
+  const asking = input ? { kind: movement.kind, input } : null;
+  const moving = useMovement(movement.key, asking, slip.said);
+  const { context } = slip;
+  if (!context) return <p className="waiting">{t('waiting')}</p>;
+  if (moving.done)
+    return (
+      <SlipResult
+        moved={moving.done}
+        title={declared.title(context)}
+        day={context.day}
+        words={slip.words}
+        showing={context.showing}
+        hasBefore={declared.hasBefore === true}
+        undoneBy={null}
+      />
+    );
+  return <Preparing slip={slip} moving={moving} isAsked={asking !== null} />;
+};
+
+type PreparingProps = { slip: Slip; moving: ReturnType<typeof useMovement>; isAsked: boolean };
+
+// What may be done with what was found, and why not.
+const judged = ({ slip, moving }: PreparingProps, known: string | null) => {
+  const { hidden = [] } = slip.declared;
+  const conflicts = moving.problems.filter(({ code }) => code === 'movement_conflict');
+  const shown = moving.problems.filter(
+    ({ code }) => code !== 'movement_conflict' && !(slip.missing.length > 0 && hidden.includes(code)),
+  );
   // words may stand beside it, and a conflict is to be looked at: neither stops a second try
   const stops = shown.some(({ severity, code }) => severity === 'error' && code !== 'word_missing');
-  const unsaid = shown.some(({ severity, code }) => severity === 'warning' && !words[code]?.trim());
-  const mayComplete = missing.length === 0 && !stops && !unsaid && !known;
-  if (done)
-    return (
-      <Result moved={done} {...{ title, showing }} firstDay={asking?.input.firstDay ?? ''} isHire={isHire} />
-    );
-  const keptInWords = ({ keptAt, refused }: LocalDraft): string => {
-    if (refused) return t('draft.notKept');
-    return keptAt ? t('draft.kept', { at: format.recently(keptAt) }) : t('draft.keeping');
+  const unsaid = shown.some(({ severity, code }) => severity === 'warning' && !slip.said[code]?.trim());
+  return {
+    conflicts,
+    shown,
+    stops,
+    unsaid,
+    mayComplete: slip.missing.length === 0 && !stops && !unsaid && !known,
   };
-  const firstDay = asking?.input.firstDay;
+};
+
+const Preparing = (props: PreparingProps) => {
+  const { slip, moving, isAsked } = props;
+  const { known } = useLens();
+  const judgement = judged(props, known);
+  const context = slip.context as NonNullable<Slip['context']>;
+  const { preview } = moving;
   return (
     <>
-      <header className="sliphead">
-        <div className="kind">
-          <span>{t(isHire ? 'entry.hire' : 'entry.transfer')}</span>
-          <span className="soft">{keptInWords(draft)}</span>
-        </div>
-        <h2>{title}</h2>
-        <p className="soft">{lead}</p>
-      </header>
+      <SlipHead slip={slip} />
       <form
         className="slipbody"
         id="slip"
@@ -80,50 +77,132 @@ export const MovementSlip = (props: SlipProps) => {
         onSubmit={(event) => {
           event.preventDefault();
           // also before its checks have come: they are made again, and nothing is written that does not pass them
-          if (mayComplete) complete();
+          if (judgement.mayComplete) moving.complete();
         }}
       >
-        {children}
-        <Conflicts conflicts={conflicts} showing={showing} />
-        {preview && preview.slip.length > 0 && (
-          <BeforeAfter slip={preview.slip} showing={showing} hasBefore={!isHire} />
+        <Rows rows={slip.rows} slip={slip} />
+        {slip.more.length > 0 && (
+          <details>
+            <summary>{slip.words.more}</summary>
+            <Rows rows={slip.more} slip={slip} />
+          </details>
         )}
-        {asking && (
-          <Checks
-            problems={shown}
-            looked={preview?.looked ?? []}
-            words={words}
-            onWord={(code, word) => onWords({ ...words, [code]: word })}
+        <Conflicts conflicts={judgement.conflicts} showing={context.showing} />
+        {preview && preview.slip.length > 0 && (
+          <SlipValues
+            moved={preview}
+            showing={context.showing}
+            words={slip.words}
+            hasBefore={slip.declared.hasBefore === true}
           />
         )}
-        {preview && firstDay && <Effects effects={preview.effects} day={firstDay} />}
+        {isAsked && (
+          <Checks
+            problems={judgement.shown}
+            looked={preview?.looked ?? []}
+            words={slip.said}
+            onWord={slip.saySo}
+          />
+        )}
+        {preview && context.day && <Effects effects={preview.effects} day={context.day} />}
       </form>
-      <footer className="slipfoot">
-        {missing.length > 0 && <p className="soft">{t('slip.missing', { what: missing.join(', ') })}</p>}
-        {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
-        {mayComplete && <p className="soft">{t('slip.noRoute')}</p>}
-        {unsaid && !stops && <p className="ochre">! {t('slip.unsaid')}</p>}
-        <div className="acts">
-          <Button type="primary" htmlType="submit" form="slip" disabled={!mayComplete} loading={isPending}>
-            {firstDay && firstDay !== today
-              ? t('slip.from', { act: submit, day: format.day(firstDay) })
-              : submit}
-          </Button>
-          <Button type="text" onClick={() => set({ slip: null })}>
-            {t('slip.keep')}
-          </Button>
-          <Button
-            type="text"
-            onClick={() => {
-              set({ slip: null });
-              void discardDraft(draft.key);
-            }}
-          >
-            {t('slip.discard')}
-          </Button>
-        </div>
-      </footer>
+      <SlipFoot {...{ slip, moving, judgement }} />
     </>
+  );
+};
+
+const SlipHead = ({ slip: { movement, declared, context } }: { slip: Slip }) => {
+  const { t, i18n } = useTranslation();
+  const format = useFormat();
+  const { keptAt, refused, kind } = movement;
+  const kept = keptAt ? t('draft.kept', { at: format.recently(keptAt) }) : t('draft.keeping');
+  const { name } = movementOf(kind);
+  return (
+    <header className="sliphead">
+      <div className="kind">
+        <span>{i18n.language === 'de' ? name.de : name.en}</span>
+        <span className="soft">{refused ? t('draft.notKept') : kept}</span>
+      </div>
+      <h2>{context && declared.title(context)}</h2>
+      <p className="soft">{context && declared.lead(context)}</p>
+    </header>
+  );
+};
+
+const Rows = ({ rows, slip }: { rows: readonly SlipRow[]; slip: Slip }) => (
+  <>
+    {rows.map((row) =>
+      typeof row === 'string' ? (
+        <OneField key={row} path={row} slip={slip} />
+      ) : (
+        <div className="pair" key={row.join()}>
+          {row.map((path) => (
+            <OneField key={path} path={path} slip={slip} />
+          ))}
+        </div>
+      ),
+    )}
+  </>
+);
+
+const OneField = ({ path, slip }: { path: string; slip: Slip }) => {
+  const { t } = useTranslation();
+  const { on, isToday } = useLens();
+  const { movement, declared, context, words } = slip;
+  const id = `${movement.key}-${path.replaceAll('.', '-')}`;
+  const label = slip.labelOf(path);
+  const isDay = path === movementOf(movement.kind).day.field;
+  const fromLens = isDay && !isToday && context?.day === on ? t('source.lens') : null;
+  const source = fromLens ?? (context && declared.note?.(path, context)) ?? words.notes?.[path];
+  const isTyped = slip.typedOf(path) !== undefined && slip.typedOf(path) !== '';
+  return (
+    <SlipField id={id} label={label} source={isTyped ? null : source}>
+      <SlipInput {...{ id, path, slip, label }} field={slip.fieldOf(path)} />
+    </SlipField>
+  );
+};
+
+type FootProps = Pick<PreparingProps, 'slip' | 'moving'> & { judgement: ReturnType<typeof judged> };
+
+const SlipFoot = ({ slip, moving, judgement }: FootProps) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const set = useSetParams();
+  const { today, known } = useLens();
+  const { mayComplete, stops, unsaid } = judgement;
+  const { context, words, missing, movement } = slip;
+  const day: Day | undefined = context?.day;
+  const sentence = movementOf(movement.kind).day.isLast ? 'slip.lastDayIs' : 'slip.from';
+  return (
+    <footer className="slipfoot">
+      {missing.length > 0 && <p className="soft">{t('slip.missing', { what: missing.join(', ') })}</p>}
+      {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
+      {mayComplete && <p className="soft">{t('slip.noRoute')}</p>}
+      {unsaid && !stops && <p className="ochre">! {t('slip.unsaid')}</p>}
+      <div className="acts">
+        <Button
+          type="primary"
+          htmlType="submit"
+          form="slip"
+          disabled={!mayComplete}
+          loading={moving.isPending}
+        >
+          {day && day !== today ? t(sentence, { act: words.submit, day: format.day(day) }) : words.submit}
+        </Button>
+        <Button type="text" onClick={() => set({ slip: null })}>
+          {t('slip.keep')}
+        </Button>
+        <Button
+          type="text"
+          onClick={() => {
+            set({ slip: null });
+            void keptMovements.discard(movement.key);
+          }}
+        >
+          {t('slip.discard')}
+        </Button>
+      </div>
+    </footer>
   );
 };
 
@@ -131,62 +210,4 @@ export const MovementSlip = (props: SlipProps) => {
 const keepEnter = (event: React.KeyboardEvent): void => {
   if (event.key === 'Enter' && (event.target as Element).closest('.ant-picker, .ant-select'))
     event.preventDefault();
-};
-
-type ResultProps = { moved: Moved; title: string; showing: Showing; firstDay: string; isHire: boolean };
-
-/** What was done: each value with its source, from when, that nobody is asked, and where to look at it. */
-const Result = ({ moved, title, showing, firstDay, isHire }: ResultProps) => {
-  const { t } = useTranslation();
-  const format = useFormat();
-  const to = useTo();
-  const set = useSetParams();
-  return (
-    <>
-      <header className="sliphead" role="status">
-        <div className="kind">
-          <span className="moss">✓ {t('slip.saved')}</span>
-          <span className="soft">{t('slip.entryNumber', { number: moved.entry ?? 0 })}</span>
-        </div>
-        <h2>{title}</h2>
-        <p>{t('slip.inEffect', { day: format.day(firstDay) })}</p>
-      </header>
-      <div className="slipbody">
-        <BeforeAfter slip={moved.slip} showing={showing} hasBefore={!isHire} />
-        <Effects effects={moved.effects} day={firstDay as never} />
-        <ul className="ways">
-          {moved.personId !== null && (
-            <li>
-              <Link to={to(`/people/${moved.personId}`, { slip: null, on: firstDay })}>
-                {t('slip.toPerson')}
-              </Link>
-            </li>
-          )}
-          {moved.positionId !== null && (
-            <li>
-              <Link to={to(`/structure/positions/${moved.positionId}`, { slip: null, on: firstDay })}>
-                {t('slip.toPosition')}
-              </Link>
-            </li>
-          )}
-          <li>
-            <Link to={to('/structure/outline', { slip: null, on: firstDay })}>{t('slip.toOutline')}</Link>
-          </li>
-          <li>
-            <Link to={to(`/setup/journal/${moved.entry ?? 0}`, { slip: null })}>{t('slip.toEntry')}</Link>
-          </li>
-        </ul>
-      </div>
-      <footer className="slipfoot">
-        <div className="acts">
-          <Button type="primary" autoFocus onClick={() => set({ slip: null })}>
-            {t('slip.close')}
-          </Button>
-          <Button type="text" onClick={() => set({ slip: null, undo: String(moved.entry ?? '') })}>
-            {t('undo.act')}
-          </Button>
-        </div>
-      </footer>
-    </>
-  );
 };

@@ -5,42 +5,61 @@ import { useMemo } from 'react';
 import { call } from '../api';
 import { useLens } from '../frame/lens';
 import { type NameOf, asRows, useReference, useUnits } from '../time/time.queries';
+import { readsRecord } from '../time/touched';
 import type { Showing } from '../ui/field-value';
 
 export const positionKey = (id: number, query: object) => ['position', id, query] as const;
+export const unitKey = (id: number, query: object) => ['unit', id, query] as const;
 
 export type SlipShowing = Showing & {
   /** The legal entity of a position on the day looked at, also where a unit above says it. */
   entityOf: (positionId: number) => number | null;
 };
 
-/** Reference lists, units and some positions as one register, with names: what a slip needs to show its values. */
-export const useSlipShowing = (positionIds: readonly (number | null | undefined)[]): SlipShowing | null => {
+const idsIn = (values: readonly unknown[] = []): number[] => [
+  ...new Set(values.filter((id): id is number => typeof id === 'number')),
+];
+
+/** Reference lists, units and some records as one register, with names: what a slip needs to show its values. */
+export const useSlipShowing = ({
+  positions: positionIds,
+  units: unitIds,
+}: { positions?: unknown[]; units?: unknown[] } = {}): SlipShowing | null => {
   const reference = useReference();
   const units = useUnits();
   const { query } = useLens();
-  const ids = [...new Set(positionIds.filter((id): id is number => typeof id === 'number'))];
   const positions = useQueries({
-    queries: ids.map((id) => ({
+    queries: idsIn(positionIds).map((id) => ({
       queryKey: positionKey(id, query),
       queryFn: () => call(structureEndpoints.positionRecord, { params: { id }, query }),
       placeholderData: keepPreviousData,
+      meta: readsRecord.position,
+    })),
+    combine: (results) => results.flatMap(({ data }) => data ?? []),
+  });
+  const records = useQueries({
+    queries: idsIn(unitIds).map((id) => ({
+      queryKey: unitKey(id, query),
+      queryFn: () => call(structureEndpoints.unitRecord, { params: { id }, query }),
+      placeholderData: keepPreviousData,
+      meta: readsRecord.unit,
     })),
     combine: (results) => results.flatMap(({ data }) => data ?? []),
   });
   return useMemo(() => {
     if (!reference || !units) return null;
-    const own = positions.flatMap(({ rows: all }) => all.filter(({ section }) => section === 'position'));
-    const all = [...reference, ...units, ...own];
-    const register = new RowRegister(asRows(all));
+    const whole = records.flatMap(({ rows }) => rows.filter(({ section }) => section === 'unit'));
+    const own = positions.flatMap(({ rows }) => rows.filter(({ section }) => section.startsWith('position')));
+    const known = new Set(whole.map(({ thing }) => thing));
+    const others = units.filter(({ thing }) => !known.has(thing));
+    const register = new RowRegister(asRows([...reference, ...others, ...whole, ...own]));
     const nameOf: NameOf = (kind, id) => {
       const values = register.rows(kind as 'job', id ?? 0).at(-1)?.values as
         { name?: string; title?: string } | undefined;
       return (kind === 'position' ? values?.title : values?.name) ?? '';
     };
     const entityOf = (id: number) =>
-      positions.find(({ rows: all }) => all.some(({ thing }) => thing === id))?.inherited.legalEntityId ??
-      null;
+      positions.find(({ rows }) => rows.some(({ thing }) => thing === id))?.inherited.legalEntityId ?? null;
     return { register, nameOf, entityOf };
-  }, [reference, units, positions]);
+  }, [reference, units, positions, records]);
 };

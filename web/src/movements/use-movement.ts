@@ -1,18 +1,12 @@
-import {
-  type HireInput,
-  type Problem,
-  type ReplyOf,
-  type TransferInput,
-  movementEndpoints,
-} from '@gremium/contract';
+import { type MovementKind, type Problem, type Words, movementEndpoints } from '@gremium/contract';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Refused, call } from '../api';
-import { discardDraft } from './drafts';
+import { refreshTouched } from '../time/touched';
+import { keptMovements } from './kept-movements';
 
-export type Moved = ReplyOf<typeof movementEndpoints.hire>;
-export type Asking = { kind: 'hire'; input: HireInput } | { kind: 'transfer'; input: TransferInput };
-type Words = Partial<Record<Problem['code'], string>>;
+/** A movement as it can be asked for: what is written is enough to be looked at. */
+export type Asking = { kind: MovementKind; input: Record<string, unknown> };
 
 const SETTLE = 200;
 
@@ -29,17 +23,18 @@ const useSettled = <T>(value: T): T => {
 type Sending = { preview: boolean; words: Words; seen?: number | undefined };
 
 const send = (asking: Asking, { seen, ...sending }: Sending, key?: string) =>
-  asking.kind === 'hire'
-    ? call(
-        movementEndpoints.hire,
-        { body: { input: asking.input, ...sending, ...(seen === undefined ? {} : { seen }) } },
-        key ? { idempotencyKey: key } : {},
-      )
-    : call(
-        movementEndpoints.transfer,
-        { body: { input: asking.input, ...sending, ...(seen === undefined ? {} : { seen }) } },
-        key ? { idempotencyKey: key } : {},
-      );
+  call(
+    movementEndpoints.move,
+    {
+      body: {
+        ...asking,
+        ...sending,
+        ...(seen === undefined ? {} : { seen }),
+        ...(key ? { key } : {}),
+      } as never,
+    },
+    key ? { idempotencyKey: key } : {},
+  );
 
 /** Previews a movement as it is written and carries it out once. `asking` is null while too little is known for a preview. */
 export const useMovement = (key: string, asking: Asking | null, words: Words) => {
@@ -58,9 +53,9 @@ export const useMovement = (key: string, asking: Asking | null, words: Words) =>
     mutationFn: (asked: Asking) => send(asked, { preview: false, words, seen: preview.data?.asOf }, key),
     // what somebody else changed meanwhile is looked at again
     onError: () => void preview.refetch(),
-    onSuccess: async () => {
-      await discardDraft(key);
-      await queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'preview' });
+    onSuccess: async ({ touched }) => {
+      await keptMovements.forget(key);
+      await refreshTouched(queries, touched);
     },
   });
   // what was refused stops nothing once something else is written

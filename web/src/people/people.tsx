@@ -4,8 +4,10 @@ import { useCallback, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
 import { useLens, useSetParams, useTo } from '../frame/lens';
-import { useDrafts } from '../movements/drafts';
-import { useUnitOptions } from '../structure/positions';
+import { keptMovements } from '../movements/kept-movements';
+import { pathOf } from '../frame/record-paths';
+import { sectionDrafts } from '../time/section-drafts';
+import { useUnitOptions } from '../structure/unit-options';
 import { useFormat } from '../texts/format';
 import { useReferenceRegister } from '../time/time.queries';
 import { type Item, RecordList, grouped } from '../ui/list';
@@ -14,6 +16,7 @@ import { Monogram } from '../ui/monogram';
 import { type Pick, PickWord } from '../ui/sentence';
 import { STATUSES, type StatusAsked, usePeople } from './people.queries';
 import { PersonRecord } from './person-record';
+import { useAllKept } from '../time/kept';
 
 /** People of a day, found by any part of the name, and the record of one. */
 export const People = () => {
@@ -84,7 +87,12 @@ export const People = () => {
       error={people.error}
       list={
         !people.isPending && (
-          <Lines lines={lines} open={id ? `/people/${id}` : ''} onEnd={more} isSearch={asked.search !== ''} />
+          <Lines
+            lines={lines}
+            open={id ? pathOf('person', id) : ''}
+            onEnd={more}
+            isSearch={asked.search !== ''}
+          />
         )
       }
       record={id ? <PersonRecord key={id} id={Number(id)} /> : null}
@@ -114,14 +122,15 @@ const Lines = ({ lines, open, onEnd, isSearch }: LinesProps) => {
   const to = useTo();
   const [params] = useSearchParams();
   const { on } = useLens();
-  const drafts = useDrafts();
+  const drafts = useAllKept(sectionDrafts);
+  const movements = useAllKept(keptMovements);
   const items = useMemo(() => {
     const kept = Object.fromEntries(
       ['in', 'status', 'place', 'search'].flatMap((name) =>
         params.has(name) ? [[name, params.get(name)]] : [],
       ),
     ) as Record<string, string>;
-    const written = new Set(drafts?.map(({ about }) => about));
+    const written = new Set([...(drafts ?? []), ...(movements ?? [])].map(({ about }) => about));
     const endOf = ({ id, status, since }: PersonLine): React.ReactNode => {
       if (written.has(`person ${id}`)) return <span className="ochre">{t('draft.word')}</span>;
       if (status === 'coming' && since) {
@@ -135,15 +144,15 @@ const Lines = ({ lines, open, onEnd, isSearch }: LinesProps) => {
       ({ sort }) => [...sort][0]?.toUpperCase() ?? '',
       (line): Item => ({
         key: String(line.id),
-        path: `/people/${line.id}`,
-        to: to(`/people/${line.id}`, kept),
+        path: pathOf('person', line.id),
+        to: to(pathOf('person', line.id), kept),
         mark: <Monogram name={line.name} />,
         name: line.name,
         about: [line.title, line.unit].filter(Boolean).join(', '),
         end: endOf(line),
       }),
     );
-  }, [lines, params, drafts, t, to, on]);
+  }, [lines, params, drafts, movements, t, to, on]);
   return (
     <RecordList
       label={t('divider.people')}

@@ -4,12 +4,13 @@ import { useTranslation } from 'react-i18next';
 import { Link, useSearchParams } from 'react-router';
 import { useKeys } from '../frame/keys';
 import { useSetParams, useTo } from '../frame/lens';
+import { pathOf } from '../frame/record-paths';
 import { useFormat } from '../texts/format';
 import { Monogram } from '../ui/monogram';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { Problems } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
-import { StructureViews } from '../ui/views';
+import { Views } from '../ui/views';
 import { LEVELS, type UnitLine, useOutline } from './structure.queries';
 
 const MARKS: MarkName[] = ['filled', 'part_filled', 'vacant', 'over_held', 'on_hold', 'planned'];
@@ -45,7 +46,7 @@ export const Outline = () => {
   ];
   return (
     <main className="sheet outline">
-      <StructureViews />
+      <Views of="structure" />
       <h1 className="hidden">{t('view.outline')}</h1>
       <div className="sentence">
         <p>
@@ -214,12 +215,7 @@ const Row = ({ line, parent, isOwn, fold, onKeyDown, tabIndex, onFocus }: RowPro
         ) : (
           <span className="fold" />
         )}
-        <Link
-          className="serif"
-          to={to('/structure/positions', { in: String(line.id) })}
-          onKeyDown={onKeyDown}
-          tabIndex={tabIndex}
-        >
+        <Link className="serif" to={to(pathOf('unit', line.id))} onKeyDown={onKeyDown} tabIndex={tabIndex}>
           {line.name}
         </Link>
       </th>

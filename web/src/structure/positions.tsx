@@ -1,16 +1,17 @@
-import { fold, treeOf } from '@gremium/core';
+import { fold } from '@gremium/core';
 import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
 import { useSetParams, useTo } from '../frame/lens';
+import { pathOf } from '../frame/record-paths';
 import { useFormat } from '../texts/format';
-import { useUnits } from '../time/time.queries';
 import { type Item, RecordList } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { type Pick, PickWord } from '../ui/sentence';
-import { StructureViews } from '../ui/views';
+import { Views } from '../ui/views';
 import { PositionRecord } from './position-record';
+import { useUnitOptions } from './unit-options';
 import { type PositionLine, usePositions } from './structure.queries';
 
 const SHOWN = ['open', 'free', 'planned', 'on_hold', 'closed', 'any'] as const;
@@ -23,25 +24,6 @@ const fits: Record<Shown, (mark: string) => boolean> = {
   on_hold: (mark) => mark === 'on_hold',
   closed: (mark) => mark === 'closed',
   any: () => true,
-};
-
-/** Units in the order of the tree as choices, indented by depth. */
-export const useUnitOptions = (whole: string) => {
-  const units = useUnits();
-  return useMemo(() => {
-    const lines = (units ?? []).map(({ thing, values }) => ({
-      id: thing,
-      name: String(values['name']),
-      parentId: values['parentId'] as number | null,
-    }));
-    return [
-      { value: '', label: whole },
-      ...treeOf(lines).lines.map(({ unit: { id, name }, depth }) => ({
-        value: String(id),
-        label: `${' '.repeat(depth * 2)}${name}`,
-      })),
-    ];
-  }, [units, whole]);
 };
 
 /** Positions of a day by unit, and the record of one. */
@@ -80,7 +62,7 @@ export const Positions = () => {
   return (
     <ListAndRecord
       title={t('view.positions')}
-      views={<StructureViews />}
+      views={<Views of="structure" />}
       filters={{
         sentence: (
           <>
@@ -100,9 +82,7 @@ export const Positions = () => {
       }}
       error={positions.error}
       list={
-        !positions.isPending && (
-          <Lines lines={lines} open={id ? `/structure/positions/${id}` : ''} units={units} />
-        )
+        !positions.isPending && <Lines lines={lines} open={id ? pathOf('position', id) : ''} units={units} />
       }
       record={id ? <PositionRecord key={id} id={Number(id)} /> : null}
       choose={t('position.choose')}
@@ -146,8 +126,8 @@ const Lines = ({
           .sort((a, b) => a.title.localeCompare(b.title) || a.code.localeCompare(b.code))
           .map((line) => ({
             key: String(line.id),
-            path: `/structure/positions/${line.id}`,
-            to: to(`/structure/positions/${line.id}`, kept),
+            path: pathOf('position', line.id),
+            to: to(pathOf('position', line.id), kept),
             mark: <OccupancyMark mark={line.mark as MarkName} />,
             name: line.title,
             about: aboutOf(line),

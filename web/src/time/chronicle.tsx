@@ -1,38 +1,76 @@
-import type { Day, RecordOut, SectionRowOut, Values } from '@gremium/contract';
-import { type Happening, chronicle, hundredths, isBefore, isEqual, shareAtWork } from '@gremium/core';
+import {
+  type Day,
+  type RecordKind,
+  type RecordOut,
+  type SectionRowOut,
+  type Values,
+  movementOf,
+} from '@gremium/contract';
+import {
+  type Happening,
+  changesOf,
+  chronicle,
+  hundredths,
+  isBefore,
+  isEqual,
+  shareAtWork,
+} from '@gremium/core';
 import type { TOptions } from 'i18next';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { useSearchParams } from 'react-router';
 import { useLens, useSetParams } from '../frame/lens';
 import { useMay } from '../frame/session';
-import { useDrafts } from '../movements/drafts';
+import { keptMovements } from '../movements/kept-movements';
 import type { Texts } from '../texts/en';
 import { type Format, useFormat } from '../texts/format';
 import { type Showing, labelIn, useShow } from '../ui/field-value';
 import { type Field, fieldsOf } from '../ui/fields';
+import { useEntryName } from './entry-name';
+import { useAllKept } from './kept';
 
 type Entries = RecordOut['entries'];
 
 const SHOWN = 14;
 
-/** What happened and is planned, as a line from above (planned) to below (past); acts are undone from here. */
-export const Chronicle = ({ id, record, ...showing }: { id: number; record: RecordOut } & Showing) => {
-  const { t } = useTranslation();
+type ChronicleProps = { kind: RecordKind; id: number; record: RecordOut } & Showing;
+
+// What happened of a record: of a person all that hangs on employments too, of anything else its own sections.
+const happeningsOf = ({
+  kind,
+  id,
+  register,
+}: Pick<ChronicleProps, 'kind' | 'id' | 'register'>): Happening[] =>
+  kind === 'person' ? chronicle(register, id) : changesOf(register, kind, id);
+
+const usePast = ({ record }: ChronicleProps, happenings: readonly Happening[]): Told[] => {
   const { today } = useLens();
   const format = useFormat();
-  const [params] = useSearchParams();
-  const [isAll, setAll] = useState(false);
-  const happenings = chronicle(showing.register, id);
-  const drafts = (useDrafts() ?? []).filter(
-    ({ kind, about, key }) => kind !== 'edit' && about === `person ${id}` && key !== params.get('undo'),
-  );
-  const plans = happenings.filter(({ day }) => isBefore(today, day));
-  const past: Told[] = [
+  return [
     ...correctionsIn(record, format.dayOf),
     ...happenings.filter(({ day }) => !isBefore(today, day)),
   ].sort((a, b) => Number(isBefore(a.day, b.day)) - Number(isBefore(b.day, a.day)));
-  const shown = isAll ? past : past.slice(0, SHOWN);
+};
+
+/** What happened and is planned, as a line from above (planned) to below (past); acts are undone from here. */
+export const Chronicle = (props: ChronicleProps) => {
+  const { kind, id, record, register, nameOf } = props;
+  const { t } = useTranslation();
+  const { today } = useLens();
+  const [isAll, setAll] = useState(false);
+  const happenings = happeningsOf(props);
+  const plans = happenings.filter(({ day }) => isBefore(today, day));
+  const past = usePast(props, happenings);
+  const showing = { register, nameOf };
+  const line = (told: Told, i: number, isPlanned = false) =>
+    'fields' in told ? (
+      <CorrectionLine key={`${told.row.id} ${told.entry.id}`} {...{ correction: told, showing }} />
+    ) : (
+      <Line
+        key={`${told.row.id} ${told.what} ${i}`}
+        {...{ happening: told, showing, isPlanned }}
+        entries={record.entries}
+      />
+    );
   return (
     <aside className="chronicle" aria-label={t('chronicle.title')}>
       <h2>
@@ -44,64 +82,42 @@ export const Chronicle = ({ id, record, ...showing }: { id: number; record: Reco
         )}
       </h2>
       <ol>
-        {drafts.map((draft) => (
-          <DraftLine
-            key={draft.key}
-            draftKey={draft.key}
-            content={draft.content}
-            kind={draft.kind as 'transfer'}
-          />
-        ))}
-        {plans.map((happening, i) => (
-          <Line
-            key={`${happening.row.id} ${happening.what} ${i}`}
-            {...{ happening, showing }}
-            entries={record.entries}
-            isPlanned
-          />
-        ))}
+        <Prepared about={`${kind} ${id}`} />
+        {plans.map((told, i) => line(told, i, true))}
         <li className="today">{t('lens.today')}</li>
-        {shown.map((told, i) =>
-          'fields' in told ? (
-            <CorrectionLine key={`${told.row.id} ${told.entry.id}`} {...{ correction: told, showing }} />
-          ) : (
-            <Line
-              key={`${told.row.id} ${told.what} ${i}`}
-              {...{ happening: told, showing }}
-              entries={record.entries}
-            />
-          ),
-        )}
+        {(isAll ? past : past.slice(0, SHOWN)).map((told, i) => line(told, i))}
       </ol>
     </aside>
   );
 };
 
-const DraftLine = ({
-  draftKey,
-  content,
-  kind,
-}: {
-  draftKey: string;
-  content: Record<string, unknown>;
-  kind: 'hire' | 'transfer';
-}) => {
+/** Slips of this record that are being prepared. */
+const Prepared = ({ about }: { about: string }) => {
   const { t } = useTranslation();
   const format = useFormat();
+  const nameOfEntry = useEntryName();
   const set = useSetParams();
+  const movements = useAllKept(keptMovements) ?? [];
   return (
-    <li className="draft">
-      <div className="day">{format.day(String(content['firstDay']))}</div>
-      <div>
-        {t(`entry.${kind}`)} {content['position'] ? String(content['position']) : ''}
-      </div>
-      <div className="source">
-        {t('draft.nothingYet')}{' '}
-        <button type="button" className="textact" onClick={() => set({ slip: draftKey })}>
-          {t('draft.continue')}
-        </button>
-      </div>
-    </li>
+    <>
+      {movements
+        .filter((movement) => movement.about === about)
+        .map(({ key, kind, input }) => {
+          const day = input[movementOf(kind).day.field];
+          return (
+            <li key={key} className="draft">
+              <div className="day">{typeof day === 'string' ? format.day(day) : ''}</div>
+              <div>{nameOfEntry(kind)}</div>
+              <div className="source">
+                {t('draft.nothingYet')}{' '}
+                <button type="button" className="textact" onClick={() => set({ slip: key })}>
+                  {t('draft.continue')}
+                </button>
+              </div>
+            </li>
+          );
+        })}
+    </>
   );
 };
 
@@ -115,10 +131,14 @@ type Correction = {
 };
 type Told = Happening | Correction;
 
+// Positions that somebody held stand in their own records.
+const isElsewhere = ({ rows }: RecordOut, section: string): boolean =>
+  section === 'position' && rows.some((row) => row.section === 'person_name');
+
 // What was recorded wrongly stands on the day on which it was mended; of the positions held, in their own records.
 const correctionsIn = (record: RecordOut, dayOf: Format['dayOf']): Correction[] =>
   record.rows
-    .filter(({ section }) => section !== 'position')
+    .filter(({ section }) => !isElsewhere(record, section))
     .flatMap((row) =>
       (row.corrections ?? []).flatMap(({ entry: id, before, after }) => {
         const entry = record.entries.find((one) => one.id === id);
@@ -225,6 +245,9 @@ const useSay = ({ register, nameOf }: Showing) => {
   const share = (values: Values<'placement'>) => format.hundredths(hundredths(shareAtWork(values)));
   const amount = ({ amount: of, currency, basis }: Values<'pay'>) =>
     `${format.decimal(of)} ${currency} ${t(`choice.${basis}`)}`;
+  const show = useShow({ register, nameOf });
+  const fieldSaid = ({ field, was, is }: ChangedField): string =>
+    `${t(`field.${field.name as keyof Texts['field']}`)} ${show(field, was) || '–'} → ${show(field, is) || '–'}`;
   return ({ what, row, before, day }: Happening): string => {
     const key = `chronicle.what.${what as keyof Texts['chronicle']['what']}` as const;
     const sentence = (params: Record<string, string> = {}): string => t(key, params as TOptions);
@@ -256,6 +279,17 @@ const useSay = ({ register, nameOf }: Showing) => {
         day: String(day),
       });
     }
-    return sentence({ section: t(`section.${row.section as keyof Texts['section']}`) });
+    const section = t(`section.${row.section as keyof Texts['section']}`);
+    const fields = what === 'changed' ? changedFields(row, before) : [];
+    return fields.length > 0 ? fields.map(fieldSaid).join(', ') : sentence({ section });
   };
+};
+
+type ChangedField = { field: Field; was: unknown; is: unknown };
+
+const changedFields = (row: Happening['row'], before: Happening['before']): ChangedField[] => {
+  const [old, now] = [before?.values ?? {}, row.values] as [Record<string, unknown>, Record<string, unknown>];
+  return fieldsOf(row.section)
+    .map((field) => ({ field, was: old[field.name] ?? null, is: now[field.name] ?? null }))
+    .filter(({ was, is }) => !isEqual(was, is));
 };

@@ -1,9 +1,10 @@
 // Sections of one record that are being changed and not yet saved: one draft per record.
 import {
   type Bound,
-  type Edit,
   type Problem,
+  type RecordKind,
   type RecordOut,
+  type SectionEdit as WireEdit,
   type SectionName,
   preset,
   recordEndpoints,
@@ -12,16 +13,22 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Refused, call } from '../api';
-import { discardDraft, keepDraft, useDraft } from '../movements/drafts';
 import { fieldsOf } from '../ui/fields';
 import { readTyped } from '../ui/typed';
+import { mergeRecord } from './merge-record';
+import { sectionDrafts } from './section-drafts';
+import { refreshTouched } from './touched';
+import { useKept } from './kept';
 
-export type Mode = 'set' | 'mend';
+/** It changed, it was wrong, one more begins, it ends. */
+export type Mode = 'set' | 'mend' | 'create' | 'end';
 export type SectionEdit = {
   section: SectionName;
+  /** A new one has a number below nothing until it is saved. */
   thing: number;
   /** Not chosen yet for a day in the past: it is asked. */
   mode: Mode | null;
+  /** From when; of an end, the last day. */
   from: Bound;
   /** The version being mended, or the one in effect on `from`. */
   row: number;
@@ -42,78 +49,103 @@ const typedIn = ({ section, values }: SectionEdit, language: string) =>
     return [name, field ? readTyped(field, value, language) : { value }] as const;
   });
 
-/** Whether all that was typed could be read: else nothing is saved, and the field says why. */
-export const isRead = (edit: SectionEdit, language: string): boolean =>
-  typedIn(edit, language).every(([, read]) => !('problem' in read));
-
-const wireEdit = (edit: SectionEdit, language: string): Edit => {
-  const { mode, from, row } = edit;
-  const wired = Object.fromEntries(
+const wiredValues = (edit: SectionEdit, language: string): Record<string, unknown> =>
+  Object.fromEntries(
     typedIn(edit, language).map(([name, read]) => [name, 'problem' in read ? edit.values[name] : read.value]),
   );
-  return mode === 'mend'
-    ? { mode: 'mend', row, values: wired }
-    : { mode: 'set', from, values: wired, override: false };
+
+/** Whether it can be saved: all that was typed could be read, and nothing is missing that is needed. */
+export const isReady = (edit: SectionEdit, language: string): boolean => {
+  if (edit.mode === null) return false;
+  if (edit.mode === 'end') return true;
+  if (typedIn(edit, language).some(([, read]) => 'problem' in read)) return false;
+  if (edit.mode === 'create') return neededIn(edit, language).length === 0;
+  return Object.keys(edit.values).length > 0;
 };
 
-/** Reads and writes the unsaved sections of a record. */
-export const useEdits = (kind: 'person' | 'position', id: number) => {
-  const { language } = useTranslation().i18n;
-  const key = `edit${kind}${id}`;
-  const draft = useDraft(key);
-  const queries = useQueryClient();
-  const content = (draft?.content as Content | undefined) ?? { edits: {}, reason: '' };
-  const edits = Object.values(content.edits);
+/** Fields of a new row that are needed and not there. */
+export const neededIn = (edit: SectionEdit, language: string): string[] => {
+  if (!preset.has(edit.section)) return [];
+  const values = { ...edit.base, ...wiredValues(edit, language) };
+  const { error } = preset.section(edit.section).create.safeParse(values);
+  return [...new Set((error?.issues ?? []).map(({ path }) => String(path[0])))];
+};
 
+const kindOf = (section: SectionName) => (preset.has(section) ? preset.section(section).kind : 'own_row');
+
+const wireEdit = (edit: SectionEdit, language: string): WireEdit => {
+  const { section, mode, from, row, base, basedOn } = edit;
+  const values = wiredValues(edit, language);
+  if (mode === 'create')
+    return { section, edit: { mode, from, until: 'infinity', values: { ...base, ...values } } };
+  const of = { kind: kindOf(section), id: edit.thing, section, basedOn };
+  if (mode === 'end') return { ...of, edit: { mode, lastDay: from } };
+  return mode === 'mend'
+    ? { ...of, edit: { mode, row, values } }
+    : { ...of, edit: { mode: 'set', from, values, override: false } };
+};
+
+const NOTHING: Content = { edits: {}, reason: '' };
+
+// What is unsaved of a record, and how it is written down.
+const useContent = (kind: RecordKind, id: number) => {
+  const key = `edit${kind}${id}`;
+  const draft = useKept(sectionDrafts, key);
+  const content = (draft?.content as Content | undefined) ?? NOTHING;
   const write = useCallback(
     (next: Content): void => {
-      if (Object.keys(next.edits).length === 0) return void discardDraft(key);
-      keepDraft({ key, kind: 'edit', about: `${kind} ${id}`, content: next });
+      if (Object.keys(next.edits).length === 0) return void sectionDrafts.discard(key);
+      sectionDrafts.keep({ key, kind: 'edit', about: `${kind} ${id}`, content: next });
     },
     [key, kind, id],
   );
-  const put = (edit: SectionEdit) =>
-    write({ ...content, edits: { ...content.edits, [editKey(edit.section, edit.thing)]: edit } });
-  const drop = (edit: SectionEdit) =>
-    write({
-      ...content,
-      edits: Object.fromEntries(
-        Object.entries(content.edits).filter(([name]) => name !== editKey(edit.section, edit.thing)),
-      ),
-    });
+  return { key, content, keptAt: draft?.keptAt ?? null, write };
+};
 
-  const written = JSON.stringify(content.edits);
-  const save = useMutation({
+const useSave = (record: readonly [RecordKind, number], { key, content }: ReturnType<typeof useContent>) => {
+  const { language } = useTranslation().i18n;
+  const queries = useQueryClient();
+  return useMutation({
     mutationFn: (_written: string) =>
       call(recordEndpoints.saveEdits, {
         body: {
-          edits: edits.map((edit) => ({
-            kind: preset.has(edit.section) ? preset.section(edit.section).kind : 'own_row',
-            id: edit.thing,
-            section: edit.section,
-            edit: wireEdit(edit, language),
-            basedOn: edit.basedOn,
-          })),
+          edits: Object.values(content.edits).map((edit) => wireEdit(edit, language)),
           ...(content.reason ? { reason: content.reason } : {}),
           words: Object.fromEntries(Object.entries(content.words ?? {}).filter(([, word]) => word.trim())),
         },
       }),
-    onSuccess: async () => {
-      await discardDraft(key);
-      await queries.invalidateQueries();
+    onSuccess: async ({ touched, ...saved }) => {
+      await sectionDrafts.discard(key);
+      // what now stands came back: the record need not be asked for
+      queries.setQueriesData<RecordOut>({ queryKey: [...record] }, (old) => old && mergeRecord(old, saved));
+      await refreshTouched(queries, touched, record);
     },
   });
+};
+
+/** Reads and writes the unsaved sections of a record. */
+export const useEdits = (kind: RecordKind, id: number) => {
+  const kept = useContent(kind, id);
+  const { content, write, keptAt } = kept;
+  const save = useSave([kind, id], kept);
+  const written = JSON.stringify(content.edits);
+  const put = (edit: SectionEdit) =>
+    write({ ...content, edits: { ...content.edits, [editKey(edit.section, edit.thing)]: edit } });
+  const drop = (edit: SectionEdit) => {
+    const { [editKey(edit.section, edit.thing)]: _, ...others } = content.edits;
+    write({ ...content, edits: others });
+  };
   return {
-    edits,
+    edits: Object.values(content.edits),
     reason: content.reason,
-    keptAt: draft?.keptAt ?? null,
+    keptAt,
     put,
     drop,
     words: content.words ?? {},
     setReason: (reason: string) => write({ ...content, reason }),
     setWord: (code: Problem['code'], word: string) =>
       write({ ...content, words: { ...content.words, [code]: word } }),
-    discardAll: () => write({ edits: {}, reason: '' }),
+    discardAll: () => write(NOTHING),
     save,
     saveAll: () => save.mutate(written),
     /** Why the last save was refused, as long as nothing else is written since. */

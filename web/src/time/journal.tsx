@@ -6,7 +6,9 @@ import { useTranslation } from 'react-i18next';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { useKeys } from '../frame/keys';
 import { useSetParams, useTo } from '../frame/lens';
+import { hasRecord, pathOf } from '../frame/record-paths';
 import { useMay } from '../frame/session';
+import { useEntryName } from './entry-name';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Facts, useShow } from '../ui/field-value';
@@ -23,6 +25,7 @@ export const Journal = () => {
   const format = useFormat();
   const to = useTo();
   const journal = useJournal();
+  const nameOfEntry = useEntryName();
   const entries = useMemo(() => journal.data?.pages.flatMap((page) => page.entries) ?? [], [journal.data]);
   const items = useMemo(
     () =>
@@ -34,12 +37,12 @@ export const Journal = () => {
           path: `/setup/journal/${entry.number}`,
           to: to(`/setup/journal/${entry.number}`),
           mark: <span className="entrynumber n">{entry.number}</span>,
-          name: t(`entry.${entry.kind}`),
+          name: nameOfEntry(entry.kind),
           about: subject(entry),
           end: entry.undoneBy === null ? null : <span className="soft">{t('journal.undone')}</span>,
         }),
       ),
-    [entries, t, format, to],
+    [entries, t, nameOfEntry, format, to],
   );
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = journal;
   return (
@@ -78,8 +81,6 @@ type RowLike = {
   values: Record<string, unknown>;
 };
 
-const PATHS: Partial<Record<string, string>> = { person: '/people', position: '/structure/positions' };
-
 const EntrySheet = ({ number }: { number: number }) => {
   const { t } = useTranslation();
   const format = useFormat();
@@ -88,6 +89,7 @@ const EntrySheet = ({ number }: { number: number }) => {
   const may = useMay();
   const [params] = useSearchParams();
   const entry = useEntry(number);
+  const nameOfEntry = useEntryName();
   const reference = useReferenceRegister();
   const undo = () => set({ undo: String(number), slip: null });
   const head = entry.data?.entry;
@@ -110,14 +112,14 @@ const EntrySheet = ({ number }: { number: number }) => {
     <main className="record">
       <header className="recordhead">
         <div className="title">
-          <h1>{t(`entry.${head.kind}`)}</h1>
+          <h1>{nameOfEntry(head.kind)}</h1>
           <span className="soft n">{t('journal.number', { number })}</span>
         </div>
         <p className="serif">
           {head.about.map(({ kind, id, name }, i) => (
             <span key={`${kind} ${id}`}>
               {i > 0 && ', '}
-              {PATHS[kind] ? <Link to={to(`${PATHS[kind]}/${id}`)}>{name}</Link> : name}
+              {hasRecord(kind) ? <Link to={to(pathOf(kind, id))}>{name}</Link> : name}
             </span>
           ))}
         </p>

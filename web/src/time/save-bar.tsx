@@ -2,11 +2,11 @@ import { Button, Input } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { Refused } from '../api';
 import { useLens } from '../frame/lens';
-import { Checks } from '../movements/slip-parts';
+import { Checks } from '../movements/checks';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Problems } from '../ui/problems';
-import { type Edits, isRead } from './edits';
+import { type Edits, isReady } from './edits';
 
 /** Counts unsaved sections at the foot of a record and saves all of them as one entry. */
 export const SaveBar = ({ edits }: { edits: Edits }) => {
@@ -16,9 +16,7 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
   const { edits: open, save, refusal, keptAt } = edits;
   const count = open.length;
   if (count === 0) return null;
-  const isReady = open.every(
-    (edit) => edit.mode !== null && Object.keys(edit.values).length > 0 && isRead(edit, i18n.language),
-  );
+  const isAllReady = open.every((edit) => isReady(edit, i18n.language));
   const later = open.find(({ mode, from }) => mode === 'set' && from !== today);
   // refused for want of words: each warning brings its line; errors are said above them
   const refused = refusal instanceof Refused ? refusal.problems : [];
@@ -54,7 +52,7 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
         <Button onClick={edits.discardAll}>{t('edit.discard')}</Button>
         <Button
           type="primary"
-          disabled={!isReady || edits.conflicts.length > 0 || Boolean(known) || unsaid}
+          disabled={!isAllReady || edits.conflicts.length > 0 || Boolean(known) || unsaid}
           loading={save.isPending}
           onClick={edits.saveAll}
         >

@@ -5,6 +5,7 @@ import {
   type Row,
   type SectionRowOut,
   journalEndpoints,
+  preset,
   recordEndpoints,
 } from '@gremium/contract';
 import { type Register, RowRegister, addDays, startOfMonth } from '@gremium/core';
@@ -30,6 +31,7 @@ export const useReference = () => {
     queryKey: timeKeys.reference(known),
     queryFn: () => call(recordEndpoints.reference, { query: known ? { recordedBy: known } : {} }),
     staleTime: 60_000,
+    meta: { reads: preset.references },
   });
   return query.data?.rows;
 };
@@ -55,6 +57,7 @@ export const useUnits = (): SectionRowOut[] | undefined => {
     placeholderData: keepPreviousData,
     staleTime: 60_000,
     retry: false,
+    meta: { reads: ['unit'] },
   }).data;
 };
 
@@ -63,7 +66,10 @@ export const useRecordRegister = (record: RecordOut | undefined, units?: readonl
   const reference = useReference();
   return useMemo(() => {
     if (!record || !reference) return null;
-    const register = new RowRegister(asRows([...reference, ...(units ?? []), ...record.rows]));
+    // units of the day, and all versions of the one whose record it is
+    const own = new Set(record.rows.flatMap((row) => (row.section === 'unit' ? row.thing : [])));
+    const others = (units ?? []).filter(({ thing }) => !own.has(thing));
+    const register = new RowRegister(asRows([...reference, ...others, ...record.rows]));
     return { register, nameOf: namesIn(register, record) };
   }, [record, reference, units]);
 };
@@ -95,6 +101,7 @@ export const useTicks = () => {
     placeholderData: keepPreviousData,
     staleTime: 60_000,
     retry: false,
+    meta: { reads: ['placement', 'employment'] },
   });
   return query.data?.ticks ?? [];
 };

@@ -8,7 +8,9 @@ import { call } from '../api';
 import { useLens, useSetParams, useTo } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { Problems, useSentence } from '../ui/problems';
+import { useEntryName } from './entry-name';
 import { useUndoPlan } from './time.queries';
+import { refreshTouched } from './touched';
 
 /** The plan of an undo, in order, and the act: all of it or nothing. */
 export const UndoSlip = ({ number }: { number: number }) => {
@@ -21,6 +23,7 @@ export const UndoSlip = ({ number }: { number: number }) => {
   const queries = useQueryClient();
   const [reason, setReason] = useState('');
   const plan = useUndoPlan(number);
+  const nameOfEntry = useEntryName();
   const entries = plan.data?.entries ?? [];
   const problems = plan.data?.problems ?? [];
   const undo = useMutation({
@@ -29,7 +32,7 @@ export const UndoSlip = ({ number }: { number: number }) => {
         params: { number },
         body: { plan: entries.map((entry) => entry.number), ...(reason ? { reason } : {}) },
       }),
-    onSuccess: () => queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'undo-plan' }),
+    onSuccess: ({ touched }) => refreshTouched(queries, touched),
   });
   const close = () => set({ undo: null });
   if (undo.data)
@@ -80,7 +83,7 @@ export const UndoSlip = ({ number }: { number: number }) => {
             <ol className="undo-plan">
               {entries.map((entry) => (
                 <li key={entry.number}>
-                  <b>{t(`entry.${entry.kind}`)}</b>{' '}
+                  <b>{nameOfEntry(entry.kind)}</b>{' '}
                   <span className="serif">{entry.about.map(({ name }) => name).join(', ')}</span>
                   <div className="source">
                     {t('undo.line', {

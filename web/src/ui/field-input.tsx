@@ -87,6 +87,7 @@ export const FieldInput = ({
   on,
   understood,
   isChanged = true,
+  autoFocus = false,
   ...props
 }: InputProps & {
   field: Field;
@@ -95,6 +96,7 @@ export const FieldInput = ({
   /** How a number is said back; left out: as it will be shown. */
   understood?: ((value: unknown) => string) | undefined;
   isChanged?: boolean;
+  autoFocus?: boolean;
 }) => {
   const { t, i18n } = useTranslation();
   const show = useShow(showing);
@@ -135,6 +137,9 @@ export const FieldInput = ({
       <Input
         id={id}
         aria-label={label}
+        autoFocus={autoFocus}
+        autoComplete="off"
+        maxLength={2000}
         className="line-input"
         variant="underlined"
         value={isChanged && typeof value === 'string' ? value : asTyped(field, value, i18n.language)}

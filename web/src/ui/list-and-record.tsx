@@ -57,7 +57,7 @@ const FilterLines = ({ sentence, picks, search, count }: Filters) => {
       <SearchLine {...search} />
       <div className="count">
         <span>{count}</span>
-        <AddFilter picks={picks} />
+        {picks.length > 0 && <AddFilter picks={picks} />}
       </div>
     </>
   );

@@ -14,6 +14,8 @@ export type Item = {
   name: string;
   about?: React.ReactNode;
   end?: React.ReactNode;
+  /** How deep it stands in a tree. */
+  indent?: number;
 };
 
 type ListProps = {
@@ -76,6 +78,7 @@ export const RecordList = ({ label, items, open, onEnd, empty }: ListProps) => {
               {item.group === undefined ? (
                 <Link
                   className={item.path === open ? 'li on' : 'li'}
+                  style={item.indent ? { paddingLeft: 16 + item.indent * 14 } : undefined}
                   to={item.to ?? ''}
                   aria-current={item.path === open ? 'true' : undefined}
                   // one stop for the tab key; j and k, or the arrows, go on from there

@@ -1,100 +1,203 @@
-import type { RecordOut, SectionName } from '@gremium/contract';
-import { byFrom, isBefore, isOn } from '@gremium/core';
+import { type RecordOut, type SectionName, preset } from '@gremium/contract';
+import { addDays, byFrom, isBefore, isOn } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
+import { type Version, beginEdit, beginRow, endRow } from '../time/begin-edit';
 import { type Edits, editKey } from '../time/edits';
-import { SectionEditor, type Version, beginEdit } from '../time/section-editor';
-import { Facts, type Showing } from './field-value';
+import { SectionEditor } from '../time/section-editor';
+import { Facts, type Showing, useShow } from './field-value';
+import { fieldsOf } from './fields';
+
+export type { Version };
 
 /** Begins edits of sections on the day of the lens. */
 export const useEditing = ({ record, edits }: { record: RecordOut; edits: Edits }) => {
   const { on, today } = useLens();
+  const here = { record, on, today };
   return {
     begin: (section: SectionName, version: Version, values: Record<string, unknown> = {}) =>
-      edits.put({ ...beginEdit(section, version, { record, on, today }), values }),
+      edits.put({ ...beginEdit(section, version, here), values }),
+    add: (section: SectionName, owner: number) =>
+      edits.put(beginRow(section, owner, { on, thing: -1 - edits.edits.length })),
+    end: (section: SectionName, version: Version) => edits.put(endRow(section, version, here)),
   };
 };
 
 export type Editing = ReturnType<typeof useEditing>;
+type FactsOf = React.ComponentProps<typeof Facts>['of'];
 
-type SectionProps = {
-  section: SectionName;
+type Common = { section: SectionName; editing: Editing; edits: Edits; showing: Showing };
+
+type SectionProps = Common & {
   versions: readonly Version[];
-  facts: React.ComponentProps<typeof Facts>['of'];
-  editing: Editing;
-  edits: Edits;
-  showing: Showing;
-  /** Another act in place of editing: a movement that is bound to the section. */
+  /** Left out: each field that has a value. */
+  facts?: FactsOf;
+  /** Another act in place of editing: a movement that is bound to the section; null: none. */
   act?: { label: string; start: () => void } | null;
   title?: string;
+  /** It is one of several: it can end, and another begin. */
+  isOne?: boolean;
+};
+
+/** What stands in a section on a day: each field that has a value. */
+export const useFacts = (showing: Showing) => {
+  const { t } = useTranslation();
+  const show = useShow(showing);
+  return (section: SectionName, version: Version | undefined): FactsOf =>
+    fieldsOf(section)
+      .map((field) => ({
+        label: t(`field.${field.name as keyof Texts['field']}`),
+        value: version ? show(field, version.values[field.name]) : '',
+      }))
+      .filter(({ value }) => value !== '');
 };
 
 /** A section of a record: what is in effect, since when; edited in its place. */
-export const RecordSection = ({
-  section,
-  versions,
-  facts,
-  editing,
-  edits,
-  showing,
-  act,
-  title,
-}: SectionProps) => {
+export const RecordSection = (props: SectionProps) => {
+  const { section, versions, edits, showing } = props;
   const { t } = useTranslation();
-  const format = useFormat();
   const { on } = useLens();
-  const may = useMay();
+  const factsOf = useFacts(showing);
   const version = versions.find((candidate) => isOn(candidate, on));
-  const things = [...new Set(versions.map(({ thing }) => thing))];
-  const open = edits.edits.filter((edit) => edit.section === section && things.includes(edit.thing));
-  const later = versions.filter(({ from }) => isBefore(on, from)).sort(byFrom)[0];
+  const things = new Set(versions.map(({ thing }) => thing));
+  const open = edits.edits.filter((edit) => edit.section === section && things.has(edit.thing));
+  const facts = props.facts ?? factsOf(section, version);
   return (
     <section className={open.length > 0 ? 'block editing' : 'block'} id={`section-${section}`}>
-      <h2>
-        {title ?? t(`section.${section as keyof Texts['section']}`)}
-        {version && version.from !== '-infinity' && (
-          <span className="since">{t('record.since', { day: format.day(version.from) })}</span>
-        )}
-        {later && (
-          <span className="since indigo">{t('record.changes', { day: format.day(later.from) })}</span>
-        )}
-        <span className="act">
-          {open.length > 0 ? (
-            <button
-              type="button"
-              className="textact"
-              onClick={() => open.forEach((edit) => edits.drop(edit))}
-            >
-              {t('edit.discardOne')}
-            </button>
-          ) : (
-            act && (
-              <button type="button" className="textact" onClick={act.start}>
-                {act.label}
-              </button>
-            )
-          )}
-          {open.length === 0 && act === undefined && version && may.edit(section) && (
-            <button
-              type="button"
-              className="textact"
-              aria-label={t('edit.changeSection', {
-                section: title ?? t(`section.${section as keyof Texts['section']}`),
-              })}
-              onClick={() => editing.begin(section, version)}
-            >
-              {t('edit.change')}
-            </button>
-          )}
-        </span>
-      </h2>
+      <SectionHead {...props} version={version} open={open} />
       {open.length === 0 && (version ? <Facts of={facts} /> : <p className="soft">{t('record.nothing')}</p>)}
       {open.map((edit) => (
         <SectionEditor key={editKey(section, edit.thing)} {...{ edit, edits, showing }} />
       ))}
     </section>
+  );
+};
+
+type HeadProps = SectionProps & { version: Version | undefined; open: Edits['edits'] };
+
+const SectionHead = (props: HeadProps) => {
+  const { section, versions, version, title } = props;
+  const { t } = useTranslation();
+  const format = useFormat();
+  const { on } = useLens();
+  const later = versions.filter(({ from }) => isBefore(on, from)).sort(byFrom)[0];
+  const last = version && version.until !== 'infinity' && !later ? version.until : null;
+  return (
+    <h2>
+      {title ?? t(`section.${section as keyof Texts['section']}`)}
+      {version && version.from !== '-infinity' && (
+        <span className="since">{t('record.since', { day: format.day(version.from) })}</span>
+      )}
+      {later && <span className="since indigo">{t('record.changes', { day: format.day(later.from) })}</span>}
+      {last && (
+        <span className="since indigo">{t('record.until', { day: format.day(addDays(last, -1)) })}</span>
+      )}
+      <span className="act">
+        <SectionActs {...props} />
+      </span>
+    </h2>
+  );
+};
+
+const SectionActs = ({ section, version, open, act, editing, edits, title, isOne }: HeadProps) => {
+  const { t } = useTranslation();
+  const may = useMay();
+  const name = title ?? t(`section.${section as keyof Texts['section']}`);
+  if (open.length > 0)
+    return <TextAct label={t('edit.discardOne')} act={() => open.forEach((edit) => edits.drop(edit))} />;
+  if (act) return <TextAct label={act.label} act={act.start} />;
+  if (act === null || !version || !may.edit(section)) return null;
+  return (
+    <>
+      <TextAct
+        label={t('edit.change')}
+        full={t('edit.changeSection', { section: name })}
+        act={() => editing.begin(section, version)}
+      />
+      {isOne && version.until === 'infinity' && (
+        <>
+          {' · '}
+          <TextAct
+            label={t('edit.end')}
+            full={t('edit.endSection', { section: name })}
+            act={() => editing.end(section, version)}
+          />
+        </>
+      )}
+    </>
+  );
+};
+
+const TextAct = ({ label, full, act }: { label: string; full?: string; act: () => void }) => (
+  <button type="button" className="textact" aria-label={full ?? label} onClick={act}>
+    {label}
+  </button>
+);
+
+type SeveralProps = Common & {
+  /** All versions of all rows of the section that are shown. */
+  versions: readonly Version[];
+  owner: number;
+  titleOf?: (version: Version) => string;
+};
+
+/** A section of several rows: each that is in effect (else the last), and one more can begin. */
+export const SeveralSection = ({ versions, owner, titleOf, ...common }: SeveralProps) => {
+  const { section, edits, showing } = common;
+  const { on } = useLens();
+  const groups = [...new Set(versions.map(({ thing }) => thing))].map((thing) =>
+    versions.filter((version) => version.thing === thing),
+  );
+  const there = groups.filter((group) => group.some((version) => isOn(version, on)));
+  const fresh = edits.edits.filter((edit) => edit.section === section && edit.mode === 'create');
+  return (
+    <>
+      {(there.length > 0 ? there : groups.slice(-1)).map((group) => {
+        const version = group.find((one) => isOn(one, on));
+        return (
+          <RecordSection
+            key={group[0]?.thing ?? 0}
+            {...common}
+            versions={group}
+            isOne
+            {...(titleOf && version ? { title: titleOf(version) } : {})}
+          />
+        );
+      })}
+      {fresh.map((edit) => (
+        <section key={edit.thing} className="block editing">
+          <NewHead section={section} onDrop={() => edits.drop(edit)} />
+          <SectionEditor {...{ edit, edits, showing }} />
+        </section>
+      ))}
+      <AddRow {...common} owner={owner} isFirst={groups.length === 0 && fresh.length === 0} />
+    </>
+  );
+};
+
+const NewHead = ({ section, onDrop }: { section: SectionName; onDrop: () => void }) => {
+  const { t } = useTranslation();
+  return (
+    <h2>
+      {t('record.oneMore', { section: t(`section.${section as keyof Texts['section']}`) })}
+      <span className="act">
+        <TextAct label={t('edit.discardOne')} act={onDrop} />
+      </span>
+    </h2>
+  );
+};
+
+const AddRow = ({ section, editing, owner, isFirst }: Common & { owner: number; isFirst: boolean }) => {
+  const { t } = useTranslation();
+  const may = useMay();
+  if (!may.edit(section) || !preset.has(section)) return null;
+  const name = t(`section.${section as keyof Texts['section']}`);
+  return (
+    <p className={isFirst ? 'addrow first' : 'addrow'}>
+      <TextAct label={t('edit.add', { section: name })} act={() => editing.add(section, owner)} />
+    </p>
   );
 };

@@ -1,18 +1,23 @@
 import { useTranslation } from 'react-i18next';
 import { NavLink } from 'react-router';
 import { useTo } from '../frame/lens';
+import { type Page, pages } from '../frame/pages';
 import { useMay } from '../frame/session';
 
-/** The views of a divider, at the head of its sheet. */
-export const StructureViews = ({ children }: { children?: React.ReactNode }) => {
+/** The pages of a divider, at the head of its sheet. */
+export const Views = ({ of }: { of: Page['divider'] }) => {
   const { t } = useTranslation();
   const to = useTo();
   const may = useMay();
   return (
-    <nav className="views" aria-label={t('divider.structure')}>
-      {may.view('unit') && <NavLink to={to('/structure/outline')}>{t('view.outline')}</NavLink>}
-      {may.view('position') && <NavLink to={to('/structure/positions')}>{t('view.positions')}</NavLink>}
-      <span className="end">{children}</span>
+    <nav className="views" aria-label={t(`divider.${of}`)}>
+      {pages
+        .filter((page) => page.divider === of && page.may(may))
+        .map(({ path, label }) => (
+          <NavLink key={path} to={to(path)}>
+            {t(`view.${label}`)}
+          </NavLink>
+        ))}
     </nav>
   );
 };

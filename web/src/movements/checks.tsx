@@ -1,0 +1,98 @@
+import type { Day, Problem, Words } from '@gremium/contract';
+import { Input } from 'antd';
+import { useId } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useFormat } from '../texts/format';
+import { useSentence } from '../ui/problems';
+
+const GROUPS: Record<string, Problem['code'][]> = {
+  place: ['place_taken', 'fte_taken', 'position_not_in_force', 'hires_need_position', 'limit_lowered'],
+  person: ['person_employed', 'employment_overlap', 'birth_date_unlikely', 'same_position'],
+  share: ['share_above_one', 'share_too_high', 'placement_one_primary', 'placement_none'],
+  hours: ['share_range'],
+  range: ['pay_outside_range'],
+  currency: ['pay_currency'],
+  pay: ['pay_not_positive', 'pay_jump', 'pay_unlikely'],
+  contact: ['contact_form'],
+  twins: ['twin_email', 'twin_birth', 'twin_returns'],
+  line: ['reporting_ring', 'unit_has_sub_units'],
+};
+
+/** What the checks say: errors stop, a warning brings the line for the word it needs, passed ones are one sentence. */
+export const Checks = ({
+  problems,
+  looked,
+  words,
+  onWord,
+}: {
+  problems: readonly Problem[];
+  /** What was looked at: of nothing else it is said that it passed. */
+  looked: readonly string[];
+  words: Words;
+  onWord: (code: Problem['code'], word: string) => void;
+}) => {
+  const { t } = useTranslation();
+  const sentence = useSentence();
+  const id = useId();
+  const codes = new Set(problems.map(({ code }) => code));
+  const passed = Object.keys(GROUPS).filter(
+    (group) => looked.includes(group) && !GROUPS[group]?.some((code) => codes.has(code)),
+  );
+  const shown = problems.filter(({ code }) => code !== 'word_missing');
+  return (
+    <div className="checks" aria-live="polite">
+      {shown.map((problem) => (
+        <div key={`${problem.code}${problem.field ?? ''}`} className={`check ${problem.severity}`}>
+          <span className="box" aria-hidden>
+            !
+          </span>
+          <div>
+            <span className="hidden">{t(`severity.${problem.severity}`)}: </span>
+            {sentence(problem)}
+            {problem.severity === 'warning' && (
+              <Input
+                id={`${id}${problem.code}`}
+                className="word"
+                variant="underlined"
+                aria-label={t('slip.word')}
+                placeholder={t('slip.word')}
+                value={words[problem.code] ?? ''}
+                onChange={(event) => onWord(problem.code, event.target.value)}
+              />
+            )}
+          </div>
+        </div>
+      ))}
+      {passed.length > 0 && (
+        <div className="check passed">
+          <span className="box" aria-hidden>
+            ✓
+          </span>
+          <div>
+            {t('slip.passed', {
+              what: passed.map((group) => t(`slip.group.${group as 'place'}`)).join(', '),
+            })}
+          </div>
+        </div>
+      )}
+    </div>
+  );
+};
+
+/** What the movement does beside its values. */
+export const Effects = ({ effects, day }: { effects: readonly Problem[]; day: Day }) => {
+  const { t } = useTranslation();
+  const sentence = useSentence();
+  const format = useFormat();
+  if (effects.length === 0) return null;
+  return (
+    <div className="effects">
+      <h3>{t('slip.effects', { day: format.day(day) })}</h3>
+      <ul>
+        {[...new Set(effects.map(sentence))].map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+    </div>
+  );
+};

@@ -1,0 +1,95 @@
+import { listedFor } from '../fits';
+import { hireMore, hireRows, hireTerms, notedPay, understoodPay } from '../hire-terms';
+import { slip } from '../slip-declared';
+
+/** Somebody new into a position, or, where hires need none, into a unit by a job. */
+export const declared = slip('hire', {
+  en: {
+    submit: 'Complete hire now',
+    title: 'A new person',
+    lead: 'into {{where}}',
+    more: 'Birth date, fixed term, hours, phone',
+    fields: {
+      'person.contacts.0.value': 'Email or phone',
+      'person.contacts.1.value': 'Second phone',
+      'pay.0.amount': 'Pay a month',
+      'contract.kindId': 'Contract',
+      firstDay: 'First day',
+      lastDay: 'Last day, if fixed',
+    },
+    notes: {
+      'person.contacts.0.value': 'One contact is enough; the rest can follow.',
+      hours: 'left out: those of the position',
+    },
+    needs: { name: 'a name', contact: 'one contact' },
+  },
+  de: {
+    submit: 'Einstellung jetzt abschließen',
+    title: 'Eine neue Person',
+    lead: 'in {{where}}',
+    more: 'Geburtsdatum, Befristung, Stunden, Telefon',
+    fields: {
+      'person.contacts.0.value': 'E-Mail oder Telefon',
+      'person.contacts.1.value': 'Weiteres Telefon',
+      'pay.0.amount': 'Gehalt im Monat',
+      'contract.kindId': 'Vertrag',
+      firstDay: 'Erster Tag',
+      lastDay: 'Letzter Tag, falls befristet',
+    },
+    notes: {
+      'person.contacts.0.value': 'Ein Kontakt genügt; der Rest kann folgen.',
+      hours: 'leer: die der Planstelle',
+    },
+    needs: { name: 'ein Name', contact: 'ein Kontakt' },
+  },
+  title: ({ input, words }) => {
+    const { given, family } = nameIn(input);
+    return [given, family].filter(Boolean).join(' ') || words.title;
+  },
+  lead: ({ named, words }) => words.lead.replace('{{where}}', named('positionId') || named('unitId')),
+  rows: (context) => [
+    ['person.name.given', 'person.name.family'],
+    'person.contacts.0.value',
+    ...hireRows(context),
+  ],
+  more: () => [['person.birthDate', 'lastDay'], ...hireMore, 'person.contacts.1.value'],
+  prepare: (input, context) => ({ ...hireTerms(input, context), person: personIn(input) }),
+  needs: ({ input, words }) => [
+    ...(nameIn(input).given || nameIn(input).family ? [] : [words.needs?.['name'] ?? '']),
+    ...(contactsIn(input).length > 0 ? [] : [words.needs?.['contact'] ?? '']),
+  ],
+  understood: understoodPay,
+  note: notedPay,
+  fits: listedFor('hire'),
+  reads: ({ positionId }) => ({ positions: [positionId] }),
+  hidden: ['name_missing', 'contact_missing'],
+});
+
+type Person = {
+  name?: { given?: string; family?: string };
+  contacts?: { value?: string }[];
+  birthDate?: string;
+};
+
+const personOf = (input: Record<string, unknown>): Person => (input['person'] ?? {}) as Person;
+const nameIn = (input: Record<string, unknown>) => {
+  const { given = '', family = '' } = personOf(input).name ?? {};
+  return { given: given.trim(), family: family.trim() };
+};
+
+const contactsIn = (input: Record<string, unknown>) =>
+  (personOf(input).contacts ?? []).flatMap((contact) => {
+    const value = contact?.value?.trim() ?? '';
+    if (value.length < 3) return [];
+    return [{ kind: value.includes('@') ? 'email' : 'phone', value }];
+  });
+
+const personIn = (input: Record<string, unknown>) => {
+  const { given, family } = nameIn(input);
+  const { birthDate } = personOf(input);
+  return {
+    name: { given: given || null, family: family || null },
+    contacts: contactsIn(input),
+    ...(birthDate ? { birthDate } : {}),
+  };
+};

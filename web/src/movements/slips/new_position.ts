@@ -1,0 +1,55 @@
+import { slip } from '../slip-declared';
+
+/** A position that begins; what is not said comes from its job. */
+export const declared = slip('new_position', {
+  en: {
+    submit: 'Complete new position now',
+    title: 'A new position',
+    lead: 'in {{where}}',
+    more: 'Code, grade, hours, location, reporting line',
+    fields: { firstDay: 'From', fte: 'FTE limit', reportsToId: 'Reports to' },
+    notes: {
+      title: 'left out: that of the job',
+      gradeId: 'left out: that of the job',
+      hours: 'left out: those of the job',
+      fte: 'left out: that of the job',
+      places: 'left out: 1',
+      code: 'left out: proposed',
+      locationId: 'left out: that of the unit',
+      reportsToId: 'left out: the head of the unit',
+    },
+  },
+  de: {
+    submit: 'Neue Planstelle jetzt abschließen',
+    title: 'Eine neue Planstelle',
+    lead: 'in {{where}}',
+    more: 'Code, Stufe, Stunden, Standort, Berichtslinie',
+    fields: { firstDay: 'Ab', fte: 'Grenze VZÄ', reportsToId: 'Berichtet an' },
+    notes: {
+      title: 'leer: der der Tätigkeit',
+      gradeId: 'leer: die der Tätigkeit',
+      hours: 'leer: die der Tätigkeit',
+      fte: 'leer: die der Tätigkeit',
+      places: 'leer: 1',
+      code: 'leer: wird vorgeschlagen',
+      locationId: 'leer: der der Einheit',
+      reportsToId: 'leer: die Leitung der Einheit',
+    },
+  },
+  title: ({ input, named, words }) => String(input['title'] ?? '') || named('jobId') || words.title,
+  lead: ({ named, words }) => words.lead.replace('{{where}}', named('unitId') || '…'),
+  rows: ({ about }) => [
+    ...(about.kind === 'unit' ? [] : ['unitId']),
+    ...(about.kind === 'job' ? [] : ['jobId']),
+    'title',
+    ['firstDay', 'standing'],
+    ['places', 'fte'],
+  ],
+  more: () => [
+    ['code', 'gradeId'],
+    ['hours', 'locationId'],
+    'reportsToId',
+    ['costCentreId', 'legalEntityId'],
+  ],
+  current: (path) => (path === 'standing' ? 'in_force' : undefined),
+});

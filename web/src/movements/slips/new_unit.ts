@@ -1,0 +1,42 @@
+import { slip } from '../slip-declared';
+
+/** A unit that begins below another one. */
+export const declared = slip('new_unit', {
+  en: {
+    submit: 'Complete new unit now',
+    title: 'A new unit',
+    lead: 'below {{where}}',
+    more: 'Code, head, location, legal entity, cost centre',
+    fields: { firstDay: 'From', parentId: 'Below', hiresNeedPosition: 'Hires need a position' },
+    notes: {
+      code: 'left out: proposed',
+      hiresNeedPosition: 'left out: as the unit above',
+      locationId: 'left out: as the unit above',
+    },
+  },
+  de: {
+    submit: 'Neue Einheit jetzt abschließen',
+    title: 'Eine neue Einheit',
+    lead: 'unter {{where}}',
+    more: 'Code, Leitung, Standort, Gesellschaft, Kostenstelle',
+    fields: {
+      firstDay: 'Ab',
+      parentId: 'Unter',
+      hiresNeedPosition: 'Einstellungen brauchen eine Planstelle',
+    },
+    notes: {
+      code: 'leer: wird vorgeschlagen',
+      hiresNeedPosition: 'leer: wie die Einheit darüber',
+      locationId: 'leer: wie die Einheit darüber',
+    },
+  },
+  title: ({ input, words }) => String(input['name'] ?? '') || words.title,
+  lead: ({ named, words }) => words.lead.replace('{{where}}', named('parentId') || '…'),
+  rows: ({ about }) => [
+    'name',
+    ['kindId', 'firstDay'],
+    ...(about.kind === 'unit' ? [] : ['parentId']),
+    'hiresNeedPosition',
+  ],
+  more: () => [['code', 'locationId'], 'headPositionId', ['legalEntityId', 'costCentreId']],
+});

@@ -1,0 +1,85 @@
+import { isOn, lastDay } from '@gremium/core';
+import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
+import { useLens, useTo } from '../frame/lens';
+import { pathOf } from '../frame/record-paths';
+import { useFormat } from '../texts/format';
+import { labelIn } from '../ui/field-value';
+import { Managers } from '../ui/managers';
+import { Monogram } from '../ui/monogram';
+import type { LoadedPerson } from './person-record';
+import type { PersonThen } from './person-then';
+
+type HeadProps = { loaded: LoadedPerson; then: PersonThen; acts: React.ReactNode };
+
+/** Who it is: name, place, managers, dates, two contacts; and what can be begun. */
+export const PersonHead = (props: HeadProps) => {
+  const { t } = useTranslation();
+  const { loaded, then, acts } = props;
+  const { name, number, status, placement } = then;
+  return (
+    <header className="recordhead person">
+      <Monogram name={name} size={72} />
+      <div>
+        <div className="title">
+          <h1>{name}</h1>
+          {number && <span className="soft n">{t('record.number', { number })}</span>}
+          <span className={`standing ${status}`}>{t(`status.${status}`)}</span>
+        </div>
+        <Place {...props} />
+        {placement && <Managers of={loaded.record.managers} />}
+        <Dates {...props} />
+        {acts}
+      </div>
+      <Reached loaded={loaded} />
+    </header>
+  );
+};
+
+const Place = ({ loaded: { record }, then: { placement, position } }: HeadProps) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const to = useTo();
+  const since = placement?.from;
+  return (
+    <p>
+      {record.place?.title}
+      {record.place && ', '}
+      {position ? (
+        <Link to={to(pathOf('unit', position.unitId))}>{record.place?.unit}</Link>
+      ) : (
+        record.place?.unit
+      )}
+      {since && since !== '-infinity' && ` ${t('record.since', { day: format.day(since) })}`}
+    </p>
+  );
+};
+
+const Dates = ({ loaded: { register, nameOf }, then: { main, employment, status } }: HeadProps) => {
+  const { t, i18n } = useTranslation();
+  const format = useFormat();
+  const said = [
+    main &&
+      main.from !== '-infinity' &&
+      t(status === 'coming' ? 'record.starts' : 'record.hired', { day: format.day(main.from) }),
+    employment && labelIn(register, employment.values.workerTypeId, i18n.language),
+    employment && nameOf('legal_entity', employment.values.legalEntityId),
+    main && main.until !== 'infinity' && t('record.lastDay', { day: format.day(lastDay(main)) }),
+  ];
+  return <p className="soft">{said.filter(Boolean).join(' · ')}</p>;
+};
+
+const Reached = ({ loaded: { id, register } }: { loaded: LoadedPerson }) => {
+  const { on } = useLens();
+  const contacts = register
+    .referrers('contact', 'personId', id)
+    .filter((row) => isOn(row, on) && row.values.kind !== 'address')
+    .slice(0, 2);
+  return (
+    <div className="contact">
+      {contacts.map(({ id: row, values: { kind, value } }) => (
+        <div key={row}>{kind === 'email' ? <a href={`mailto:${value}`}>{value}</a> : value}</div>
+      ))}
+    </div>
+  );
+};

@@ -1,0 +1,78 @@
+import type { PositionLine } from '@gremium/contract';
+import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
+import { useTo } from '../frame/lens';
+import { pathOf } from '../frame/record-paths';
+import { useFormat } from '../texts/format';
+import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
+import { PlainTable } from '../ui/plain-table';
+
+type LinesProps = { lines: readonly PositionLine[]; count?: number; unitOf?: (id: number) => string };
+
+/** Positions as a table: mark, title, who holds it, what is held and free. */
+export const PositionLines = ({ lines, count = lines.length, unitOf }: LinesProps) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  return (
+    <section className="block">
+      <h2>
+        {t('unit.positions')}
+        <span className="since">
+          {count > lines.length
+            ? t('unit.ofThem', { count, shown: format.number(lines.length) })
+            : t('unit.allOfThem', { count, shown: format.number(count) })}
+        </span>
+      </h2>
+      {lines.length === 0 ? (
+        <p className="soft">{t('unit.noPositions')}</p>
+      ) : (
+        <PlainTable
+          heads={[
+            { label: t('field.positionId') },
+            ...(unitOf ? [{ label: t('field.unitId') }] : []),
+            { label: t('position.holder') },
+            { label: t('unit.held'), isNumber: true },
+          ]}
+          rows={lines.map((line) => ({
+            key: line.id,
+            cells: [
+              <Title key="title" line={line} />,
+              ...(unitOf ? [unitOf(line.unitId)] : []),
+              <Holding key="holders" line={line} />,
+              line.limit === null
+                ? format.hundredths(line.held)
+                : t('position.heldOf', {
+                    held: format.hundredths(line.held),
+                    limit: format.hundredths(line.limit),
+                  }),
+            ],
+          }))}
+        />
+      )}
+    </section>
+  );
+};
+
+const Title = ({ line: { id, mark, title, code } }: { line: PositionLine }) => {
+  const to = useTo();
+  return (
+    <span className="marked">
+      <OccupancyMark mark={mark as MarkName} /> <Link to={to(pathOf('position', id))}>{title}</Link>{' '}
+      <span className="soft n">{code}</span>
+    </span>
+  );
+};
+
+const Holding = ({ line: { holders, names, mark, vacantSince } }: { line: PositionLine }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  if (mark === 'planned' || mark === 'closed') return t(`mark.${mark}`);
+  if (holders.length === 0)
+    return (
+      <span className="ochre">
+        {vacantSince ? t('position.vacantSince', { day: format.day(vacantSince) }) : t('mark.vacant')}
+      </span>
+    );
+  const more = holders.length - names.length;
+  return `${names.join(', ')}${more > 0 ? ` ${t('outline.more', { count: more })}` : ''}`;
+};

@@ -1,0 +1,186 @@
+import type { ReplyOf, structureEndpoints } from '@gremium/contract';
+import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
+import { useLens, useTo } from '../frame/lens';
+import { pathOf } from '../frame/record-paths';
+import { useFormat } from '../texts/format';
+import { Chronicle } from '../time/chronicle';
+import { useUnits } from '../time/time.queries';
+import { LoadedRecord } from '../ui/loaded-record';
+import { PlainTable } from '../ui/plain-table';
+import { RecordSection } from '../ui/record-section';
+import { type Loaded, RecordSheet, useRecord } from '../ui/record-sheet';
+import { NotThere } from './position-record';
+import { PositionLines } from './position-lines';
+import { useUnitRecord } from './structure.queries';
+import { UnitFigures } from './unit-figures';
+
+type LoadedUnit = Loaded<ReplyOf<typeof structureEndpoints.unitRecord>>;
+
+/** The record of a unit: figures, members, positions, units below, and what can be begun in it. */
+export const UnitRecord = ({ id }: { id: number }) => (
+  <LoadedRecord query={useUnitRecord(id)} units={useUnits()}>
+    {(loaded) => <Sheet id={id} {...loaded} />}
+  </LoadedRecord>
+);
+
+const Sheet = (loaded: LoadedUnit) => {
+  const { t } = useTranslation();
+  const { on } = useLens();
+  const { id, record, register, nameOf } = loaded;
+  const context = useRecord('unit', loaded);
+  const rows = register.rows('unit', id);
+  const unit = register.at('unit', id, on);
+  if (!unit)
+    return <NotThere title={rows[0]?.values.name ?? ''} from={rows[0]?.from} path={pathOf('unit', id)} />;
+  const states = record.hiresNeedPosition ? [] : ['hires_freely'];
+  return (
+    <RecordSheet
+      kind="unit"
+      id={id}
+      edits={context.edits}
+      begun={{ name: unit.name, ids: { unitId: id, parentId: id }, states }}
+      head={(acts) => <UnitHead {...{ loaded, acts }} />}
+      parts={[
+        {
+          id: 'figures',
+          label: t('unit.figures'),
+          content: <UnitFigures own={record.own} branch={record.branch} />,
+        },
+        { id: 'positions', label: t('unit.positions'), content: <PositionLines lines={record.positions} /> },
+        { id: 'members', label: t('unit.members'), content: <Members of={record.members} /> },
+        { id: 'below', label: t('unit.below'), content: <Below of={record.below} /> },
+        {
+          id: 'unit',
+          label: t('section.unit'),
+          content: <RecordSection section="unit" versions={rows as never} {...context} />,
+        },
+        register.rows('unit_hiring', id).length > 0 && {
+          id: 'unit_hiring',
+          label: t('section.unit_hiring'),
+          content: (
+            <RecordSection
+              section="unit_hiring"
+              versions={register.rows('unit_hiring', id) as never}
+              {...context}
+            />
+          ),
+        },
+      ]}
+      beside={<Chronicle kind="unit" {...{ id, record, register, nameOf }} />}
+    />
+  );
+};
+
+const UnitHead = ({ loaded, acts }: { loaded: LoadedUnit; acts: React.ReactNode }) => {
+  const { t } = useTranslation();
+  const { on } = useLens();
+  const to = useTo();
+  const { id, register, record } = loaded;
+  const unit = register.at('unit', id, on);
+  const { head, path } = record;
+  return (
+    <header className="recordhead">
+      <p className="soft">
+        {path.map((above, i) => (
+          <span key={above.id}>
+            {i > 0 && ' › '}
+            <Link to={to(pathOf('unit', above.id))}>{above.name}</Link>
+          </span>
+        ))}
+      </p>
+      <div className="title">
+        <h1>{unit?.name}</h1>
+        <span className="soft n">{unit?.code}</span>
+      </div>
+      <p>
+        {head?.name && head.personId ? (
+          <>
+            {t(head.state === 'bridged' ? 'unit.bridged' : 'unit.ledBy')}{' '}
+            <Link className="serif" to={to(pathOf('person', head.personId))}>
+              {head.name}
+            </Link>
+          </>
+        ) : (
+          t('unit.noHead')
+        )}
+        {' · '}
+        {t(record.hiresNeedPosition ? 'unit.needsPosition' : 'unit.byJob')}
+      </p>
+      {acts}
+    </header>
+  );
+};
+
+const Members = ({ of }: { of: LoadedUnit['record']['members'] }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const to = useTo();
+  return (
+    <section className="block">
+      <h2>
+        {t('unit.members')}
+        <span className="since">{t('unit.count', { count: of.length })}</span>
+      </h2>
+      {of.length === 0 ? (
+        <p className="soft">{t('unit.nobody')}</p>
+      ) : (
+        <PlainTable
+          heads={[
+            { label: t('section.person') },
+            { label: t('field.positionId') },
+            { label: t('position.share'), isNumber: true },
+            { label: t('position.firstDay') },
+          ]}
+          rows={of.map(({ personId, name, positionId, title, share, since }) => ({
+            key: `${personId} ${positionId}`,
+            cells: [
+              <Link key="name" className="serif" to={to(pathOf('person', personId))}>
+                {name}
+              </Link>,
+              <Link key="title" to={to(pathOf('position', positionId))}>
+                {title}
+              </Link>,
+              format.hundredths(share),
+              format.day(since),
+            ],
+          }))}
+        />
+      )}
+    </section>
+  );
+};
+
+const Below = ({ of }: { of: LoadedUnit['record']['below'] }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const to = useTo();
+  return (
+    <section className="block">
+      <h2>{t('unit.below')}</h2>
+      {of.length === 0 ? (
+        <p className="soft">{t('unit.noneBelow')}</p>
+      ) : (
+        <PlainTable
+          heads={[
+            { label: t('outline.unit') },
+            { label: t('outline.people'), isNumber: true },
+            { label: t('outline.fte'), isNumber: true },
+            { label: t('outline.freeFte'), isNumber: true },
+          ]}
+          rows={of.map(({ id, name, figures }) => ({
+            key: id,
+            cells: [
+              <Link key="name" className="serif" to={to(pathOf('unit', id))}>
+                {name}
+              </Link>,
+              format.number(figures.people),
+              format.hundredths(figures.fte),
+              figures.freeFte > 0 ? format.hundredths(figures.freeFte) : '–',
+            ],
+          }))}
+        />
+      )}
+    </section>
+  );
+};

@@ -1,0 +1,62 @@
+// What is asked for anew after an act: only what shows a section of which the act recorded or superseded rows.
+import { type Kind, type SectionName, preset } from '@gremium/contract';
+import type { Query, QueryClient } from '@tanstack/react-query';
+
+/** Sections that a query shows; left out: any. `around`: those of what it shows beside the rows of its own record. */
+export type Reads = { reads: readonly SectionName[]; around?: readonly SectionName[] };
+
+declare module '@tanstack/react-query' {
+  interface Register {
+    queryMeta: Partial<Reads> & Record<string, unknown>;
+  }
+}
+
+const allOf = (...kinds: Kind[]): SectionName[] =>
+  kinds.flatMap((kind) => [...preset.of(kind), ...preset.belongingTo(kind)]);
+
+const standing: SectionName[] = ['position', 'unit', 'placement', 'employment', 'person_name'];
+
+/** What the record of each kind shows. */
+export const readsRecord = {
+  person: { reads: [...allOf('person', 'employment'), ...standing], around: standing },
+  position: {
+    reads: [...allOf('position'), ...standing],
+    around: standing,
+  },
+  unit: {
+    reads: [...allOf('unit', 'position'), ...standing, 'pay'],
+    around: [...allOf('position'), ...standing, 'pay'],
+  },
+  job: {
+    reads: [...allOf('job'), 'position', 'position_limits', 'placement'],
+    around: ['position', 'placement'],
+  },
+} satisfies Record<string, Reads>;
+
+const isOwn = (section: string): boolean => section.startsWith('own');
+
+const shows = ({ meta }: Query, touched: readonly SectionName[], isMerged: boolean): boolean => {
+  const reads = isMerged ? (meta?.around ?? meta?.reads) : meta?.reads;
+  if (!reads) return true;
+  // own sections stand on records, and are known there only
+  return touched.some(
+    (section) => reads.includes(section) || (isOwn(section) && !isMerged && Boolean(meta?.around)),
+  );
+};
+
+// Asked for by whoever looks at them, each time.
+const PASSING = new Set(['preview', 'undo-plan', 'movement', 'session']);
+
+/** Asks anew for what shows something of what was touched; of a record whose rows came back, only for what is around it. */
+export const refreshTouched = (
+  queries: QueryClient,
+  touched: readonly SectionName[],
+  merged?: readonly [string, number],
+): Promise<void> =>
+  queries.invalidateQueries({
+    predicate: (query) => {
+      const [name, id] = query.queryKey;
+      if (PASSING.has(String(name))) return name === 'session' && touched.includes('organisation');
+      return shows(query, touched, merged !== undefined && name === merged[0] && id === merged[1]);
+    },
+  });

@@ -1,0 +1,87 @@
+// The sheet of a record, declared by its kind: a head, parts in the order of reading with an index, what happened beside them.
+import type { RecordKind, RecordOut } from '@gremium/contract';
+import type { Register } from '@gremium/core';
+import { useTranslation } from 'react-i18next';
+import { ActButtons } from '../movements/act-buttons';
+import { type Begun, useActs } from '../movements/acts';
+import { type Edits, useEdits } from '../time/edits';
+import { SaveBar } from '../time/save-bar';
+import type { NameOf } from '../time/time.queries';
+import type { Showing } from './field-value';
+import { type Editing, useEditing } from './record-section';
+
+/** A record once it is read, with its versions as a register. */
+export type Loaded<R extends RecordOut = RecordOut> = {
+  id: number;
+  record: R;
+  register: Register;
+  nameOf: NameOf;
+};
+
+/** What the parts of a record are made with. */
+export type RecordContext = { edits: Edits; editing: Editing; showing: Showing };
+
+/** A part of a sheet; `id` is where the index leads. */
+export type RecordPart = { id: string; label: string; content: React.ReactNode };
+
+type SheetProps = {
+  kind: RecordKind;
+  id: number;
+  head: (acts: React.ReactNode, isBusy: boolean) => React.ReactNode;
+  begun: Omit<Begun, 'kind' | 'id'>;
+  parts: readonly (RecordPart | null | false)[];
+  /** What happened, beside the parts. */
+  beside?: React.ReactNode;
+  edits: Edits;
+};
+
+/** Edits of a record and what its sections are shown with. */
+export const useRecord = (kind: RecordKind, { id, record, register, nameOf }: Loaded): RecordContext => {
+  const edits = useEdits(kind, id);
+  return { edits, editing: useEditing({ record, edits }), showing: { register, nameOf } };
+};
+
+/** The sheet of a record: what it is, what can be begun from it, its parts, and the bar that saves. */
+export const RecordSheet = ({ kind, id, head, begun, parts, beside, edits }: SheetProps) => {
+  const acts = useActs({ kind, id, ...begun });
+  const shown = parts.filter((part): part is RecordPart => Boolean(part));
+  const isBusy = edits.edits.length > 0;
+  return (
+    <main className="record">
+      {head(<ActButtons acts={acts} isBusy={isBusy} />, isBusy)}
+      <div className={beside ? 'threeparts' : 'twoparts'}>
+        <RecordIndex parts={shown} edits={edits} />
+        <div className="recordbody">
+          {shown.map(({ id: part, content }) => (
+            <div key={part} id={`part-${part}`}>
+              {content}
+            </div>
+          ))}
+        </div>
+        {beside}
+      </div>
+      <SaveBar edits={edits} />
+    </main>
+  );
+};
+
+const RecordIndex = ({ parts, edits }: { parts: readonly RecordPart[]; edits: Edits }) => {
+  const { t } = useTranslation();
+  return (
+    <nav className="index" aria-label={t('record.index')}>
+      {parts.map(({ id, label }) => (
+        <a
+          key={id}
+          href={`#part-${id}`}
+          className={edits.edits.some((edit) => edit.section === id) ? 'unsaved' : undefined}
+          onClick={(event) => {
+            event.preventDefault();
+            document.getElementById(`part-${id}`)?.scrollIntoView({ block: 'start' });
+          }}
+        >
+          {label}
+        </a>
+      ))}
+    </nav>
+  );
+};
