@@ -1,7 +1,7 @@
 // What is typed is said back before it is saved, in both languages; an earlier moment is for reading; what somebody else changed
 // meanwhile is shown; a correction is undone by itself.
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
-import { type HireInput, endpoints } from '@gremium/contract';
+import { type HireInput, endpoints, movementOf } from '@gremium/contract';
 import type { Browser, Page } from 'puppeteer-core';
 import {
   type Client,
@@ -80,7 +80,7 @@ describe('amounts', () => {
         await page.goto(`${running.address}/structure/positions/${position}?on=2027-01-01`, {
           waitUntil: 'networkidle0',
         });
-        await press(page, texts.position.hire);
+        await press(page, movementOf('hire').act[language]);
         await page.waitForSelector('.slip form input');
         const label = await page.$eval(
           '.slip input[id$="amount"]',

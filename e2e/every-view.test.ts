@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
-import { endpoints } from '@gremium/contract';
+import { type MovementKind, endpoints } from '@gremium/contract';
 import type { Browser, Page } from 'puppeteer-core';
 import { type Running, asDemo, newcomer, startServer, takeIn, vacantPosition } from '../server/test/harness';
 import { findings, kept, openBrowser, openPage, signInPage } from './browser';
@@ -41,12 +41,43 @@ beforeAll(async () => {
       typed: {},
     },
   });
+  const keep = (key: string, kind: MovementKind, about: string, input: Record<string, unknown>) =>
+    admin.call(endpoints.keepMovement, { params: { key }, body: { kind, about, input, typed: {} } });
+  const { units } = await admin.call(endpoints.outline, {});
+  const unit = units.find(({ name }) => name === 'Tallinn Harbour')!.id;
+  const [job] = (await admin.call(endpoints.records, { params: { kind: 'job' }, query: { limit: 1 } })).rows;
+  const { employmentId, personId } = hired;
+  const [first, second] = ['2027-03-01', '2027-06-30'];
+  await keep('everyviewleave', 'leave', `person ${personId}`, { employmentId, lastDay: second });
+  await keep('everyviewpost', 'new_position', `unit ${unit}`, { unitId: unit, firstDay: first });
+  await keep('everyviewchange', 'change_unit', `unit ${unit}`, {
+    unitId: unit,
+    firstDay: first,
+    name: LONG.family,
+  });
+  await keep('everyviewunit', 'new_unit', `unit ${unit}`, { parentId: unit, firstDay: first });
+  await keep('everyviewclose', 'close_unit', `unit ${unit}`, { unitId: unit, lastDay: second });
+  await keep('everyviewstand', 'change_position', `position ${vacant}`, {
+    positionId: vacant,
+    firstDay: first,
+    standing: 'on_hold',
+  });
+  await keep('everyviewback', 'rehire', `person ${personId}`, { personId, firstDay: first });
   const taken = await takeIn(admin, 'season crew.csv', readFileSync('demo/files/season-crew-faulty.csv'));
   views = [
     { name: 'outline', path: '/structure/outline' },
     { name: 'positions', path: '/structure/positions' },
     { name: 'position', path: `/structure/positions/${positionId}` },
     { name: 'hire', path: `/structure/positions/${vacant}?on=2026-12-01&slip=everyviewhire` },
+    { name: 'unit', path: `/structure/units/${unit}` },
+    { name: 'job', path: `/structure/jobs/${job!.thing}` },
+    { name: 'leaving', path: `/people/${personId}?slip=everyviewleave` },
+    { name: 'rehire', path: `/people/${personId}?slip=everyviewback` },
+    { name: 'new position', path: `/structure/units/${unit}?slip=everyviewpost` },
+    { name: 'new unit', path: `/structure/units/${unit}?slip=everyviewunit` },
+    { name: 'change of unit', path: `/structure/units/${unit}?on=${first}&slip=everyviewchange` },
+    { name: 'closing', path: `/structure/units/${unit}?slip=everyviewclose` },
+    { name: 'change of position', path: `/structure/positions/${vacant}?slip=everyviewstand` },
     { name: 'people', path: '/people?search=zzzz' },
     { name: 'person', path: `/people/${hired.personId}` },
     { name: 'journal', path: '/setup/journal' },

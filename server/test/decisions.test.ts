@@ -89,7 +89,9 @@ describe('what is loaded ahead', () => {
         () => {
           const input = { employmentId: employment, lastDay: '2027-02-28' as Day, reasonId: leaving };
           const rest = { mayReturn: true, returnReason: null };
-          return admin.call(endpoints.move, { body: { kind: 'leave', input: { ...input, ...rest }, preview } as never });
+          return admin.call(endpoints.move, {
+            body: { kind: 'leave', input: { ...input, ...rest }, preview } as never,
+          });
         },
       ],
       [

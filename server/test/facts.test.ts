@@ -201,7 +201,9 @@ describe('what is asked about', () => {
       hours: 0,
       reasonId: null,
     } as HireInput;
-    expect((await admin.refusal(endpoints.move, { body: { kind: 'hire', input } })).problems[0]).toMatchObject({
+    expect(
+      (await admin.refusal(endpoints.move, { body: { kind: 'hire', input } })).problems[0],
+    ).toMatchObject({
       code: 'share_range',
       field: 'hours',
     });
@@ -237,7 +239,9 @@ describe('one’s own record', () => {
     const transfer = {
       input: { personId: own!.person, positionId: target, firstDay: FIRST, reasonId: null },
     };
-    expect((await client.refusal(endpoints.move, { body: { kind: 'transfer', ...transfer } })).codes).toContain('own_record');
+    expect(
+      (await client.refusal(endpoints.move, { body: { kind: 'transfer', ...transfer } })).codes,
+    ).toContain('own_record');
     const file = await takeIn(client, 'own.csv', `Person number,Seniority date\n${own!.number},2001-01-01`);
     const found = await client.call(endpoints.importRows, { params: { id: file.id }, query: {} });
     expect(found.rows[0]?.faults.map(({ problem }) => problem.code)).toEqual(['own_record']);
@@ -397,6 +401,8 @@ describe('positions', () => {
         reasonId: null,
       },
     };
-    expect((await admin.call(endpoints.move, { body: { kind: 'transfer', ...transfer } })).entry).toBeGreaterThan(0);
+    expect(
+      (await admin.call(endpoints.move, { body: { kind: 'transfer', ...transfer } })).entry,
+    ).toBeGreaterThan(0);
   });
 });

@@ -92,7 +92,9 @@ describe('a killed server', () => {
             positionId: free[k * 25 + i],
             firstDay: '2027-02-01',
           } as HireInput;
-          const reply = await client.call(endpoints.move, { body: { kind: 'hire', input } }).catch(() => null);
+          const reply = await client
+            .call(endpoints.move, { body: { kind: 'hire', input } })
+            .catch(() => null);
           if (reply?.personId) confirmed.push(reply.personId);
           if (writes >= (round + 1) * 50) isKilled = true;
         }

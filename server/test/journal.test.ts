@@ -78,7 +78,9 @@ describe('an act', () => {
   test('into a place that is held is refused, naming who holds it and until when', async () => {
     const positionId = await vacantPosition(running, admin);
     await hireAt(positionId, 'Holder');
-    const refused = await admin.refusal(endpoints.move, { body: { kind: 'hire', input: hireInput(positionId, 'Second') } });
+    const refused = await admin.refusal(endpoints.move, {
+      body: { kind: 'hire', input: hireInput(positionId, 'Second') },
+    });
     expect(refused.status).toBe(422);
     const [problem] = refused.problems;
     expect(problem).toMatchObject({
@@ -93,7 +95,8 @@ describe('an act', () => {
 
   test('says what is wrong with each field, refuses unknown ones, and loses nothing', async () => {
     const positionId = await vacantPosition(running, admin);
-    const bad = (input: object) => admin.refusal(endpoints.move, { body: { kind: 'hire', input: input as HireInput } });
+    const bad = (input: object) =>
+      admin.refusal(endpoints.move, { body: { kind: 'hire', input: input as HireInput } });
     const date = await bad({ ...hireInput(positionId, 'Bad'), firstDay: '2026-02-30' });
     expect([date.status, date.problems[0]?.code, date.problems[0]?.field]).toEqual([
       400,
@@ -171,7 +174,10 @@ describe('undo', () => {
     const { personId, entry: hired } = await hireAt(here, 'Undone');
     const target = await vacantPosition(running, admin);
     const moved = await admin.call(endpoints.move, {
-      body: { kind: 'transfer', input: { personId: personId!, positionId: target, firstDay: '2027-03-01' as never } },
+      body: {
+        kind: 'transfer',
+        input: { personId: personId!, positionId: target, firstDay: '2027-03-01' as never },
+      },
     });
     const plan = await admin.call(endpoints.planUndo, { params: { number: hired! } });
     expect(plan.entries.map(({ number }) => number)).toEqual([moved.entry, hired]);

@@ -30,6 +30,20 @@ beforeAll(async () => {
   url = `${cluster}/${name}`;
   const filling = ownerPool(url, 1);
   await filling.query(gunzipSync(readFileSync(dump)).toString('utf8'));
+  // a slip that somebody had begun before
+  await filling.query(
+    `insert into public.draft (account_id, key, kind, about, content, kept_at)
+     select min(id), 'slipofbefore', 'hire', 'position 1', $1::jsonb, now() from public.account`,
+    [
+      JSON.stringify({
+        positionId: 1,
+        firstDay: '2026-12-01',
+        given: 'Åse',
+        contact: 'aase@new.example',
+        amount: '26,4x',
+      }),
+    ],
+  );
   await filling.end();
   owner = ownerPool(url);
   before = {
@@ -44,8 +58,9 @@ beforeAll(async () => {
     )
   ).map(({ name }) => name);
   expect(old).toHaveLength(19);
-  expect((await migrate(owner)).slice(0, 4)).toEqual([
+  expect((await migrate(owner)).slice(0, 5)).toEqual([
     '0011_catalogue.sql',
+    '0012_movements.sql',
     'own_section',
     'own_field',
     'list_entry',
@@ -58,6 +73,28 @@ afterAll(async () => {
 });
 
 describe('a database of the previous release', () => {
+  test('has the slips that were begun as movements in preparation', async () => {
+    const kept = await many(owner, sql`select key, kind, state, input, typed from movement`);
+    expect(kept).toEqual([
+      {
+        key: 'slipofbefore',
+        kind: 'hire',
+        state: 'draft',
+        input: {
+          positionId: 1,
+          firstDay: '2026-12-01',
+          contract: {},
+          person: {
+            name: { given: 'Åse' },
+            contacts: [{ kind: 'email', value: 'aase@new.example' }],
+          },
+        },
+        typed: { 'pay.0.amount': '26,4x' },
+      },
+    ]);
+    expect(await many(owner, sql`select 1 from draft where kind <> 'edit'`)).toEqual([]);
+  });
+
   test('keeps every row, and its journal verifies', async () => {
     expect(before.rows.length).toBeGreaterThan(50);
     expect(await many(owner, placements)).toEqual(before.rows);

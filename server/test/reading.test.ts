@@ -69,7 +69,9 @@ describe('the page of a person', () => {
 
   test('a joining that a later transfer cut is still said by the hire; as recorded by before the transfer it stands uncut', async () => {
     const from = await vacantPosition(running, admin, '%Helsinki%');
-    const hired = await admin.call(endpoints.move, { body: { kind: 'hire', input: inputFor('Began', from) } });
+    const hired = await admin.call(endpoints.move, {
+      body: { kind: 'hire', input: inputFor('Began', from) },
+    });
     const { moment } = await one<{ moment: string }>(
       running.owner,
       sql`select to_char(moment at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as moment from entry where number = ${hired.entry}`,
@@ -306,7 +308,9 @@ describe('effects of a hire', () => {
 describe('the slip of a transfer', () => {
   test('sets before beside after by name, also what the old place only inherits', async () => {
     const from = await vacantPosition(running, admin, '%Turku%');
-    const hired = await admin.call(endpoints.move, { body: { kind: 'hire', input: inputFor('Compared', from) } });
+    const hired = await admin.call(endpoints.move, {
+      body: { kind: 'hire', input: inputFor('Compared', from) },
+    });
     const to = await vacantPosition(running, admin, '%Larvik%');
     const input = {
       personId: hired.personId!,

@@ -367,7 +367,10 @@ describe('the specialist of Fleet', () => {
         !isPlaceInside(all, line.position, fleet, TODAY),
     )!;
     await admin.call(endpoints.move, {
-      body: { kind: 'transfer', input: { personId: outsider.person, positionId: position, firstDay: '2027-05-01' as never } },
+      body: {
+        kind: 'transfer',
+        input: { personId: outsider.person, positionId: position, firstDay: '2027-05-01' as never },
+      },
     });
     const input = { person: newcomer('Blocked'), positionId: position, firstDay: '2027-05-01' } as HireInput;
     const refused = await client.refusal(endpoints.move, { body: { kind: 'hire', input } });
@@ -381,7 +384,9 @@ describe('the specialist of Fleet', () => {
     const admin = clients['admin'] as Client;
     const outside = await vacantPosition(running, admin, '%Yard%');
     const input = { person: newcomer('Outside'), positionId: outside, firstDay: '2026-12-01' } as HireInput;
-    expect((await client.refusal(endpoints.move, { body: { kind: 'hire', input } })).codes).toEqual(['record_hidden']);
+    expect((await client.refusal(endpoints.move, { body: { kind: 'hire', input } })).codes).toEqual([
+      'record_hidden',
+    ]);
     const unit = all.units.find(({ name }) => name === 'Harbours')!;
     const edit = { mode: 'set', from: '2027-01-01', values: { name: 'Mine' } } as const;
     const refused = await client.refusal(endpoints.editRecord, {

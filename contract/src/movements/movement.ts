@@ -20,29 +20,31 @@ export type Movement<I extends z.ZodObject = z.ZodObject> = {
   /** The letter that begins it on a record. */
   key?: string;
   /** Records it is begun from, each with the field that the record fills and the states in which it is offered (any). */
-  starts: { [R in RecordKind]?: { field: string; while?: readonly string[] } };
+  starts: { [R in Kind]?: { field: string; while?: readonly string[] } };
 };
-
-/** Kinds of things that have a page of their own. */
-export const recordKinds = ['person', 'position', 'unit', 'job'] as const;
-export type RecordKind = (typeof recordKinds)[number];
 
 /** Declares a movement, keeping its exact input. */
 export const movement = <I extends z.ZodObject>(declared: Movement<I>): Movement<I> => declared;
 
-/** A field of an input: where it stands, what it is, whether it must be said. */
-export type InputField = { path: string; meta: FieldMeta; isNeeded: boolean };
+/** A field of an input: where it stands, what it is, whether it must be said, and whether nothing is an answer. */
+export type InputField = { path: string; meta: FieldMeta; isNeeded: boolean; isNullable: boolean };
 
 type Schema = z.ZodType;
-type Unwrapped = { schema: Schema; isOptional: boolean };
+type Unwrapped = { schema: Schema; isOptional: boolean; isNullable: boolean };
 
 const unwrap = (schema: Schema): Unwrapped => {
-  if (metaIn(schema)) return { schema, isOptional: false };
-  if (schema instanceof z.ZodNullable || schema instanceof z.ZodOptional || schema instanceof z.ZodDefault)
-    return { schema: unwrap(schema.unwrap() as Schema).schema, isOptional: true };
-  if (schema instanceof z.ZodNonOptional)
-    return { schema: unwrap(schema.unwrap() as Schema).schema, isOptional: false };
-  return { schema, isOptional: false };
+  const isOuter =
+    schema instanceof z.ZodNullable ||
+    schema instanceof z.ZodOptional ||
+    schema instanceof z.ZodDefault ||
+    schema instanceof z.ZodNonOptional;
+  if (metaIn(schema) || !isOuter) return { schema, isOptional: false, isNullable: false };
+  const inner = unwrap(schema.unwrap() as Schema);
+  return {
+    schema: inner.schema,
+    isOptional: !(schema instanceof z.ZodNonOptional),
+    isNullable: inner.isNullable || schema instanceof z.ZodNullable,
+  };
 };
 
 /** What the field at a path of an input is ("pay.0.amount"); undefined where there is none. */
@@ -59,9 +61,9 @@ export const fieldAt = (input: Schema, path: string): InputField | undefined => 
   }
   const [first] = at;
   if (!first) return undefined;
-  const { schema, isOptional } = unwrap(first);
+  const { schema, isOptional, isNullable } = unwrap(first);
   const meta = metaIn(schema);
-  return meta && { path, meta, isNeeded: isNeeded && !isOptional };
+  return meta && { path, meta, isNeeded: isNeeded && !isOptional, isNullable };
 };
 
 const inside = (schema: Schema, step: string): Schema[] => {

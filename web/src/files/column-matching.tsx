@@ -1,15 +1,9 @@
-import { ImportField, importFields } from '@gremium/contract';
+import { ImportField } from '@gremium/contract';
 import { Button, Select } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { Step, type StepProps } from './import-sheet';
-
-/** Names of fields in the language of the page. */
-export const useFieldLabel = () => {
-  const { i18n } = useTranslation();
-  const language = i18n.language === 'de' ? 'de' : 'en';
-  return (field: ImportField): string => importFields[field].label[language];
-};
+import { useFieldLabel } from './import-field-label';
+import { Step, type StepProps } from './import-step';
 
 /** What each column is taken for, and a form to say it otherwise. */
 export const ColumnMatching = ({ of, acts }: StepProps) => {

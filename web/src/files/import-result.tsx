@@ -6,9 +6,9 @@ import { useTo } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { useFormat } from '../texts/format';
 import { useSentence } from '../ui/problems';
-import { useFieldLabel } from './column-matching';
+import { useFieldLabel } from './import-field-label';
 import { useImportRows } from './files.queries';
-import { Step } from './import-sheet';
+import { Step } from './import-step';
 
 const SHOWN = 200;
 const STATUSES: RowStatus[] = ['new', 'changed', 'refused', 'same'];

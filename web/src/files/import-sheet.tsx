@@ -8,11 +8,9 @@ import { PickWord } from '../ui/sentence';
 import { ColumnMatching } from './column-matching';
 import { useImport, useImportActs } from './files.queries';
 import { ImportResult } from './import-result';
+import { Step, type StepProps } from './import-step';
 import { RepairGrid } from './repair-grid';
 import { WriteImport } from './write-import';
-
-export type Acts = ReturnType<typeof useImportActs>;
-export type StepProps = { of: ImportOut; acts: Acts };
 
 const OVER = ['written', 'cancelled', 'undone'];
 
@@ -68,32 +66,6 @@ export const ImportSheet = ({ id, onAnother }: { id: number; onAnother: () => vo
     </main>
   );
 };
-
-/** A step of the page: its number, its name, and what it says. */
-export const Step = ({
-  number,
-  name,
-  look,
-  act,
-  children,
-}: {
-  number: number;
-  name: string;
-  look: 'done' | 'now' | 'next';
-  act?: React.ReactNode;
-  children: React.ReactNode;
-}) => (
-  <section className={`importstep ${look}`} aria-label={name}>
-    <div className="no" aria-hidden>
-      {number}
-    </div>
-    <div className="stepbody">
-      <h2>{name}</h2>
-      <div className="said">{children}</div>
-      {act && <div className="stepact">{act}</div>}
-    </div>
-  </section>
-);
 
 const FileStep = ({ of, acts, onAnother }: StepProps & { onAnother: () => void }) => {
   const { t } = useTranslation('files');

@@ -3,9 +3,9 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useFormat } from '../texts/format';
 import { useSentence } from '../ui/problems';
-import { useFieldLabel } from './column-matching';
+import { useFieldLabel } from './import-field-label';
 import { useImportRows } from './files.queries';
-import type { StepProps } from './import-sheet';
+import type { StepProps } from './import-step';
 
 const SHOWN = 200;
 

@@ -4,7 +4,7 @@ import { Select } from 'antd';
 import i18next from 'i18next';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { useFieldLabel } from './column-matching';
+import { useFieldLabel } from './import-field-label';
 import { de, en } from './file-texts';
 import { Views } from '../ui/views';
 

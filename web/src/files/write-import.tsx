@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useFormat } from '../texts/format';
 import { useSentence } from '../ui/problems';
-import { Step, type StepProps } from './import-sheet';
+import { Step, type StepProps } from './import-step';
 
 /** What writing would do, the words that warnings need, and the button that says how many rows. */
 export const WriteImport = ({ of, acts }: StepProps) => {

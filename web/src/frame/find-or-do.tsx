@@ -6,8 +6,7 @@ import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { call } from '../api';
 import { useGo, useLens } from './lens';
-import { pages } from './pages';
-import { pathOf } from './record-paths';
+import { pages, pathOf, usePageName } from './pages';
 import { useMay } from './session';
 
 type Way = { key: string; kind: string; name: string; about: string | null; act: () => void };
@@ -178,10 +177,10 @@ const useWays = (text: string, onClose: () => void): { ways: Way[]; isWaiting: b
 };
 
 const usePagesFound = (text: string) => {
-  const { t } = useTranslation();
   const may = useMay();
+  const nameOf = usePageName();
   return pages
     .filter((page) => page.may(may))
-    .map(({ path, label }) => ({ path, name: t(`view.${label}`) }))
+    .map((page) => ({ path: page.path, name: nameOf(page) }))
     .filter(({ name }) => fold(name).includes(fold(text).trim()));
 };

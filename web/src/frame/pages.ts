@@ -1,7 +1,8 @@
 // All pages, declared once: routes, dividers, the views at the head of a sheet and find-or-do are made of this list.
+import type { Kind } from '@gremium/contract';
 import { type ComponentType, type LazyExoticComponent, lazy } from 'react';
+import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
-import { recordPaths } from './record-paths';
 import type { May } from './session';
 
 export type Page = {
@@ -9,7 +10,10 @@ export type Page = {
   /** The parameter after the path: what is open in it. */
   param?: string;
   divider: Exclude<keyof Texts['divider'], 'label'>;
-  label: keyof Texts['view'];
+  /** What it is called. */
+  name: { en: string; de: string };
+  /** The kind of thing of which it shows records. */
+  record?: Kind;
   may: (may: May) => boolean;
   View: LazyExoticComponent<ComponentType>;
 };
@@ -17,41 +21,45 @@ export type Page = {
 /** The pages in the order of the dividers. */
 export const pages: readonly Page[] = [
   {
-    path: recordPaths.person,
+    path: '/people',
+    record: 'person',
     param: 'id',
     divider: 'people',
-    label: 'people',
+    name: { en: 'People', de: 'Personen' },
     may: (may) => may.view('person_name'),
     View: lazy(async () => ({ default: (await import('../people/people')).People })),
   },
   {
     path: '/structure/outline',
     divider: 'structure',
-    label: 'outline',
+    name: { en: 'Outline', de: 'Gliederung' },
     may: (may) => may.view('unit'),
     View: lazy(async () => ({ default: (await import('../structure/outline')).Outline })),
   },
   {
-    path: recordPaths.unit,
+    path: '/structure/units',
+    record: 'unit',
     param: 'id',
     divider: 'structure',
-    label: 'units',
+    name: { en: 'Units', de: 'Einheiten' },
     may: (may) => may.view('unit'),
     View: lazy(async () => ({ default: (await import('../structure/units')).Units })),
   },
   {
-    path: recordPaths.position,
+    path: '/structure/positions',
+    record: 'position',
     param: 'id',
     divider: 'structure',
-    label: 'positions',
+    name: { en: 'Positions', de: 'Planstellen' },
     may: (may) => may.view('position'),
     View: lazy(async () => ({ default: (await import('../structure/positions')).Positions })),
   },
   {
-    path: recordPaths.job,
+    path: '/structure/jobs',
+    record: 'job',
     param: 'id',
     divider: 'structure',
-    label: 'jobs',
+    name: { en: 'Jobs', de: 'Tätigkeiten' },
     may: (may) => may.view('job'),
     View: lazy(async () => ({ default: (await import('../structure/jobs')).Jobs })),
   },
@@ -59,21 +67,21 @@ export const pages: readonly Page[] = [
     path: '/files/imports',
     param: 'id',
     divider: 'files',
-    label: 'imports',
+    name: { en: 'Imports', de: 'Importe' },
     may: (may) => may.act('import'),
     View: lazy(async () => ({ default: (await import('../files/imports')).Imports })),
   },
   {
     path: '/files/templates',
     divider: 'files',
-    label: 'templates',
+    name: { en: 'Templates', de: 'Vorlagen' },
     may: (may) => may.act('import'),
     View: lazy(async () => ({ default: (await import('../files/templates')).Templates })),
   },
   {
     path: '/reports/cross-table',
     divider: 'reports',
-    label: 'crossTable',
+    name: { en: 'Cross table', de: 'Kreuztabelle' },
     may: (may) => may.count,
     View: lazy(async () => ({ default: (await import('../measures/cross-table')).CrossTable })),
   },
@@ -81,7 +89,7 @@ export const pages: readonly Page[] = [
     path: '/setup/journal',
     param: 'number',
     divider: 'setup',
-    label: 'journal',
+    name: { en: 'Journal', de: 'Journal' },
     may: (may) => may.act('journal'),
     View: lazy(async () => ({ default: (await import('../time/journal')).Journal })),
   },
@@ -90,5 +98,27 @@ export const pages: readonly Page[] = [
 /** Where somebody starts: at the outline, or at the first page there is for them. */
 export const homeOf = (may: May): string => {
   const open = pages.filter((page) => page.may(may));
-  return (open.find(({ path }) => path === '/structure/outline') ?? open[0])?.path ?? recordPaths.person;
+  return (open.find(({ path }) => path === '/structure/outline') ?? open[0])?.path ?? '/people';
+};
+
+/** The path of the record of a thing; of a kind that has none, that of the first page. */
+export const pathOf = (kind: Kind, id: number | string): string => {
+  const page = pages.find(({ record }) => record === kind);
+  return page ? `${page.path}/${id}` : '/';
+};
+
+/** Whether things of a kind have records. */
+export const hasRecord = (kind: Kind): boolean => pages.some(({ record }) => record === kind);
+
+/** What a page is called in the language of the user. */
+export const usePageName = () => {
+  const { i18n } = useTranslation();
+  return ({ name }: Pick<Page, 'name'>): string => (i18n.language === 'de' ? name.de : name.en);
+};
+
+/** What the page of a path is called. */
+export const useNameOfPage = (path: string): string => {
+  const nameOf = usePageName();
+  const page = pages.find((one) => one.path === path);
+  return page ? nameOf(page) : '';
 };

@@ -3,7 +3,7 @@ import { type KeyboardEvent, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useSetParams } from '../frame/lens';
 import { useFormat } from '../texts/format';
-import { useLabel } from './cross-table';
+import { useLabel } from './use-label';
 import { MonthChart } from './month-chart';
 import type { Asked, CrossOut } from './measures.queries';
 import { useCells } from './use-cells';

@@ -26,6 +26,7 @@ import {
   useFileAddress,
 } from './measures.queries';
 import { useCells } from './use-cells';
+import { useLabel } from './use-label';
 import { de, en } from './report-texts';
 import { TakeOut } from './take-out';
 import { Why } from './why';
@@ -144,12 +145,6 @@ const Sentence = ({ asked, table }: { asked: Asked; table: CrossOut | undefined 
       </span>
     </div>
   );
-};
-
-/** A label in the language of the page. */
-export const useLabel = () => {
-  const { i18n } = useTranslation();
-  return (label: { en: string; de: string }) => (i18n.language === 'de' ? label.de : label.en);
 };
 
 // Shown unasked where they have more than one value; any other dimension is added from a list.

@@ -4,7 +4,7 @@ import { useSetParams, useTo } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { Monogram } from '../ui/monogram';
 import { Problems } from '../ui/problems';
-import { useLabel } from './cross-table';
+import { useLabel } from './use-label';
 import { type Asked, type CrossOut, PEOPLE, type WhyOut, useFileAddress, useWhy } from './measures.queries';
 import { TakeOut } from './take-out';
 import { useCells } from './use-cells';

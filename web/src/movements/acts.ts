@@ -2,7 +2,7 @@
 import {
   type MovementKind,
   type Named,
-  type RecordKind,
+  type Kind,
   movementKinds,
   movementOf,
   namedIn,
@@ -16,7 +16,7 @@ import { keptMovements } from './kept-movements';
 
 /** A record as acts look at it: what it is called, its ids by the fields they fill, its states on the day. */
 export type Begun = {
-  kind: RecordKind;
+  kind: Kind;
   id: number;
   name: string;
   ids: Readonly<Record<string, number | undefined>>;
@@ -30,7 +30,7 @@ export const useStart = () => {
   const { on } = useLens();
   const set = useSetParams();
   return useCallback(
-    (kind: MovementKind, about: Named & { kind: RecordKind }, input: Record<string, unknown>) => {
+    (kind: MovementKind, about: Named & { kind: Kind }, input: Record<string, unknown>) => {
       const key = newKey();
       const { day } = movementOf(kind);
       keptMovements.keep({

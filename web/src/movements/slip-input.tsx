@@ -30,7 +30,7 @@ const FoundInput = ({ id, path, field, slip, label, kind }: InputProps & { kind:
     <Finder
       {...{ id, kind, label }}
       day={(slip.context?.day ?? on) as Day}
-      clearable={!field.isNeeded}
+      clearable={slip.mayClear(field)}
       chosen={typeof value === 'number' ? { id: value, name: slip.nameOf(kind, value) } : null}
       onChoose={(chosen) => slip.choose(path, kind, chosen)}
     />
@@ -40,7 +40,7 @@ const FoundInput = ({ id, path, field, slip, label, kind }: InputProps & { kind:
 const UnitInput = ({ id, path, field, slip, label }: InputProps) => (
   <Choice
     {...{ id, label }}
-    clearable={!field.isNeeded}
+    clearable={slip.mayClear(field)}
     options={useUnitOptions('')
       .slice(1)
       .map(({ value, label: name }) => ({ value: Number(value), label: name }))}
@@ -62,14 +62,15 @@ const ListInput = ({ id, path, field, slip, label, list }: InputProps & { list: 
   return (
     <Choice
       {...{ id, label, options }}
-      clearable={!field.isNeeded}
+      clearable={slip.mayClear(field)}
       value={slip.valueOf(path) ?? null}
       onChange={(value) => slip.put(path, value)}
     />
   );
 };
 
-const OptionInput = ({ id, path, field: { meta, isNeeded }, slip, label }: InputProps) => {
+const OptionInput = ({ id, path, field, slip, label }: InputProps) => {
+  const { meta } = field;
   const { t } = useTranslation();
   const own = slip.words.options ?? {};
   const options =
@@ -87,7 +88,7 @@ const OptionInput = ({ id, path, field: { meta, isNeeded }, slip, label }: Input
   return (
     <Choice
       {...{ id, label, options }}
-      clearable={!isNeeded && !slip.hasCurrent(path)}
+      clearable={slip.mayClear(field)}
       value={shown}
       onChange={(chosen) =>
         slip.put(path, meta.is === 'yes_no' && chosen !== null ? chosen === 'yes' : chosen)

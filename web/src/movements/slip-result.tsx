@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useSetParams, useTo } from '../frame/lens';
 import { useMay } from '../frame/session';
-import { pathOf } from '../frame/record-paths';
+import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import type { Showing } from '../ui/field-value';
 import { Effects } from './checks';

@@ -2,14 +2,10 @@ import { structureEndpoints } from '@gremium/contract';
 import { RowRegister } from '@gremium/core';
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { call } from '../api';
 import { useLens } from '../frame/lens';
 import { type NameOf, asRows, useReference, useUnits } from '../time/time.queries';
-import { readsRecord } from '../time/touched';
 import type { Showing } from '../ui/field-value';
-
-export const positionKey = (id: number, query: object) => ['position', id, query] as const;
-export const unitKey = (id: number, query: object) => ['unit', id, query] as const;
+import { recordQuery } from '../ui/use-record-query';
 
 export type SlipShowing = Showing & {
   /** The legal entity of a position on the day looked at, also where a unit above says it. */
@@ -30,19 +26,15 @@ export const useSlipShowing = ({
   const { query } = useLens();
   const positions = useQueries({
     queries: idsIn(positionIds).map((id) => ({
-      queryKey: positionKey(id, query),
-      queryFn: () => call(structureEndpoints.positionRecord, { params: { id }, query }),
-      placeholderData: keepPreviousData,
-      meta: readsRecord.position,
+      ...recordQuery(structureEndpoints.positionRecord, { kind: 'position', id, query }),
+      placeholderData: keepPreviousData as never,
     })),
     combine: (results) => results.flatMap(({ data }) => data ?? []),
   });
   const records = useQueries({
     queries: idsIn(unitIds).map((id) => ({
-      queryKey: unitKey(id, query),
-      queryFn: () => call(structureEndpoints.unitRecord, { params: { id }, query }),
-      placeholderData: keepPreviousData,
-      meta: readsRecord.unit,
+      ...recordQuery(structureEndpoints.unitRecord, { kind: 'unit', id, query }),
+      placeholderData: keepPreviousData as never,
     })),
     combine: (results) => results.flatMap(({ data }) => data ?? []),
   });

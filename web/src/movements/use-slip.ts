@@ -115,8 +115,9 @@ export const useSlip = (movement: LocalMovement, declared: SlipDeclaration) => {
     nameOf,
     valueOf: (path: string): unknown =>
       valueAt(input, path) ?? (valueAt(input, path) === null ? null : currentOf(path)),
-    /** What stands without anything written: it cannot be left empty by taking it away. */
-    hasCurrent: (path: string): boolean => currentOf(path) !== undefined && currentOf(path) !== null,
+    /** Whether a field can be left empty: nothing is an answer, or nothing stands that would come back. */
+    mayClear: ({ path, isNeeded, isNullable }: InputField): boolean =>
+      isNullable || (!isNeeded && (currentOf(path) ?? null) === null),
     typedOf: (path: string): string | undefined => typed[path],
     labelOf: (path: string) => labelOf(path, words.fields),
     say: (field: InputField, value: unknown): string => show(asField(field), value),

@@ -5,7 +5,7 @@ import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
 import { useLens, useSetParams, useTo } from '../frame/lens';
 import { keptMovements } from '../movements/kept-movements';
-import { pathOf } from '../frame/record-paths';
+import { pathOf } from '../frame/pages';
 import { sectionDrafts } from '../time/section-drafts';
 import { useUnitOptions } from '../structure/unit-options';
 import { useFormat } from '../texts/format';

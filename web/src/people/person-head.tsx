@@ -2,7 +2,7 @@ import { isOn, lastDay } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useLens, useTo } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import { labelIn } from '../ui/field-value';
 import { Managers } from '../ui/managers';

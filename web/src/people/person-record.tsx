@@ -1,24 +1,26 @@
-import { type ReplyOf, type SectionName, type peopleEndpoints, preset } from '@gremium/contract';
+import { type ReplyOf, type SectionName, peopleEndpoints, preset } from '@gremium/contract';
 import { contractedShare, hundredths } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useLens, useTo } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { pathOf } from '../frame/pages';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Chronicle } from '../time/chronicle';
 import { LoadedRecord } from '../ui/loaded-record';
 import { RecordSection, SeveralSection, type Version } from '../ui/record-section';
 import { type Loaded, type RecordContext, type RecordPart, RecordSheet, useRecord } from '../ui/record-sheet';
+import { useRecordQuery } from '../ui/use-record-query';
 import { PersonHead } from './person-head';
-import { usePersonRecord } from './people.queries';
 import { type PersonThen, personThen } from './person-then';
 
 export type LoadedPerson = Loaded<ReplyOf<typeof peopleEndpoints.personRecord>>;
 
 /** The record of a person: head, sections in one sheet with an index, chronicle beside it. */
 export const PersonRecord = ({ id }: { id: number }) => (
-  <LoadedRecord query={usePersonRecord(id)}>{(loaded) => <Sheet id={id} {...loaded} />}</LoadedRecord>
+  <LoadedRecord query={useRecordQuery(peopleEndpoints.personRecord, { kind: 'person', id })}>
+    {(loaded) => <Sheet id={id} {...loaded} />}
+  </LoadedRecord>
 );
 
 const Sheet = (loaded: LoadedPerson) => {

@@ -3,7 +3,7 @@ import { type Register, heldShare, holdings, hundredths, lastDay, personOf, span
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useTo } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { pathOf } from '../frame/pages';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import type { NameOf } from '../time/time.queries';

@@ -1,27 +1,34 @@
-import type { ReplyOf, structureEndpoints } from '@gremium/contract';
+import { type ReplyOf, structureEndpoints } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
+import { useWords } from '../texts/words';
 import { Chronicle } from '../time/chronicle';
 import { useUnits } from '../time/time.queries';
 import { LoadedRecord } from '../ui/loaded-record';
 import { RecordSection } from '../ui/record-section';
 import { type Loaded, RecordSheet, useRecord } from '../ui/record-sheet';
-import { NotThere } from './position-record';
+import { useRecordQuery } from '../ui/use-record-query';
+import { NotThere } from './not-there';
+import { jobWords } from './job-words';
+import { positionLineWords } from './position-line-words';
 import { PositionLines } from './position-lines';
-import { useJobRecord } from './structure.queries';
 
 type LoadedJob = Loaded<ReplyOf<typeof structureEndpoints.jobRecord>>;
 
 /** The record of a job: what it is, its positions and how many hold them. */
 export const JobRecord = ({ id }: { id: number }) => (
-  <LoadedRecord query={useJobRecord(id)} units={useUnits()}>
+  <LoadedRecord
+    query={useRecordQuery(structureEndpoints.jobRecord, { kind: 'job', id, around: ['position_limits'] })}
+    units={useUnits()}
+  >
     {(loaded) => <Sheet id={id} {...loaded} />}
   </LoadedRecord>
 );
 
 const Sheet = (loaded: LoadedJob) => {
+  const lineWords = useWords(positionLineWords);
   const { t } = useTranslation();
   const { on } = useLens();
   const { id, record, register, nameOf } = loaded;
@@ -45,7 +52,7 @@ const Sheet = (loaded: LoadedJob) => {
         },
         {
           id: 'positions',
-          label: t('unit.positions'),
+          label: lineWords.positions,
           content: (
             <PositionLines
               lines={record.positions}
@@ -61,7 +68,7 @@ const Sheet = (loaded: LoadedJob) => {
 };
 
 const JobHead = ({ loaded, acts }: { loaded: LoadedJob; acts: React.ReactNode }) => {
-  const { t } = useTranslation();
+  const words = useWords(jobWords);
   const format = useFormat();
   const { on } = useLens();
   const { id, register, record } = loaded;
@@ -69,17 +76,17 @@ const JobHead = ({ loaded, acts }: { loaded: LoadedJob; acts: React.ReactNode })
   const most = job?.mostPositions ?? null;
   const counts = [
     most === null
-      ? t('job.positions', { count: record.count, shown: format.number(record.count) })
-      : t('job.positionsOf', { shown: format.number(record.count), most: format.number(most) }),
-    t('job.holders', { count: record.holders, shown: format.number(record.holders) }),
-    t('job.free', { count: record.free, shown: format.number(record.free) }),
+      ? words.positions(record.count, format.number(record.count))
+      : words.positionsOf(format.number(record.count), format.number(most)),
+    words.holders(record.holders, format.number(record.holders)),
+    words.free(format.number(record.free)),
   ];
   return (
     <header className="recordhead">
       <div className="title">
         <h1>{job?.name}</h1>
         <span className="soft n">{job?.code}</span>
-        {!job?.active && <span className="standing closed">{t('job.retired')}</span>}
+        {!job?.active && <span className="standing closed">{words.retired}</span>}
       </div>
       <p>{counts.join(' · ')}</p>
       {acts}

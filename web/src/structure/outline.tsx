@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { Link, useSearchParams } from 'react-router';
 import { useKeys } from '../frame/keys';
 import { useSetParams, useTo } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { pathOf, useNameOfPage } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import { Monogram } from '../ui/monogram';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
@@ -32,6 +32,7 @@ const useFolding = () => {
 /** The tree of units as a table with rolled-up figures of the day looked at. */
 export const Outline = () => {
   const { t } = useTranslation();
+  const pageName = useNameOfPage('/structure/outline');
   const format = useFormat();
   const { turned, isOpen, turn } = useFolding();
   const outline = useOutline(turned);
@@ -47,7 +48,7 @@ export const Outline = () => {
   return (
     <main className="sheet outline">
       <Views of="structure" />
-      <h1 className="hidden">{t('view.outline')}</h1>
+      <h1 className="hidden">{pageName}</h1>
       <div className="sentence">
         <p>
           {t('outline.whole', { unit: top?.name ?? '' })}{' '}

@@ -4,7 +4,7 @@ import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useLens, useTo } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { pathOf } from '../frame/pages';
 import { useMay } from '../frame/session';
 import { useStart } from '../movements/acts';
 import { useFormat } from '../texts/format';

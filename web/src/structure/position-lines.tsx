@@ -2,8 +2,10 @@ import type { PositionLine } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useTo } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
+import { useWords } from '../texts/words';
+import { positionLineWords } from './position-line-words';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { PlainTable } from '../ui/plain-table';
 
@@ -11,27 +13,28 @@ type LinesProps = { lines: readonly PositionLine[]; count?: number; unitOf?: (id
 
 /** Positions as a table: mark, title, who holds it, what is held and free. */
 export const PositionLines = ({ lines, count = lines.length, unitOf }: LinesProps) => {
+  const words = useWords(positionLineWords);
   const { t } = useTranslation();
   const format = useFormat();
   return (
     <section className="block">
       <h2>
-        {t('unit.positions')}
+        {words.positions}
         <span className="since">
           {count > lines.length
-            ? t('unit.ofThem', { count, shown: format.number(lines.length) })
-            : t('unit.allOfThem', { count, shown: format.number(count) })}
+            ? words.some(format.number(count), format.number(lines.length))
+            : words.all(count, format.number(count))}
         </span>
       </h2>
       {lines.length === 0 ? (
-        <p className="soft">{t('unit.noPositions')}</p>
+        <p className="soft">{words.none}</p>
       ) : (
         <PlainTable
           heads={[
             { label: t('field.positionId') },
             ...(unitOf ? [{ label: t('field.unitId') }] : []),
             { label: t('position.holder') },
-            { label: t('unit.held'), isNumber: true },
+            { label: words.held, isNumber: true },
           ]}
           rows={lines.map((line) => ({
             key: line.id,

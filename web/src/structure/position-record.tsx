@@ -1,9 +1,8 @@
-import { type ReplyOf, type structureEndpoints } from '@gremium/contract';
+import { type ReplyOf, structureEndpoints } from '@gremium/contract';
 import { hundredths, isOn, markOf, positionState, takesMore } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
-import { Link } from 'react-router';
-import { useLens, useTo } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { useLens } from '../frame/lens';
+import { pathOf } from '../frame/pages';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Chronicle } from '../time/chronicle';
@@ -12,16 +11,20 @@ import { LoadedRecord } from '../ui/loaded-record';
 import type { MarkName } from '../ui/occupancy-mark';
 import { RecordSection } from '../ui/record-section';
 import { type Loaded, type RecordContext, RecordSheet, useRecord } from '../ui/record-sheet';
+import { useRecordQuery } from '../ui/use-record-query';
+import { NotThere } from './not-there';
 import { HolderAxis } from './holder-axis';
 import { Holders } from './holders';
 import { PositionHead } from './position-head';
-import { usePositionRecord } from './structure.queries';
 
 export type LoadedPosition = Loaded<ReplyOf<typeof structureEndpoints.positionRecord>>;
 
 /** The record of a position: what it is, who held which share of it when, its limits, what stands below it. */
 export const PositionRecord = ({ id }: { id: number }) => (
-  <LoadedRecord query={usePositionRecord(id)} units={useUnits()}>
+  <LoadedRecord
+    query={useRecordQuery(structureEndpoints.positionRecord, { kind: 'position', id })}
+    units={useUnits()}
+  >
     {(loaded) => <Sheet id={id} {...loaded} />}
   </LoadedRecord>
 );
@@ -69,29 +72,6 @@ const Sheet = (loaded: LoadedPosition) => {
       ]}
       beside={<Chronicle kind="position" {...{ id, record, register, nameOf }} />}
     />
-  );
-};
-
-type NotThereProps = { title: string; from: string | undefined; path: string };
-
-/** A record on a day on which it is not in the register, with the way to the first day on which it is. */
-export const NotThere = ({ title, from, path }: NotThereProps) => {
-  const { t } = useTranslation();
-  const format = useFormat();
-  const { on } = useLens();
-  const to = useTo();
-  return (
-    <main className="record">
-      <header className="recordhead">
-        <h1>{title}</h1>
-        <p>{t('position.notThere', { day: format.day(on) })}</p>
-        {from && (
-          <p>
-            <Link to={to(path, { on: from })}>{t('position.lookAt', { day: format.day(from) })}</Link>
-          </p>
-        )}
-      </header>
-    </main>
   );
 };
 

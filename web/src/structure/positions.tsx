@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
 import { useSetParams, useTo } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { pathOf, useNameOfPage } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import { type Item, RecordList } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
@@ -29,6 +29,7 @@ const fits: Record<Shown, (mark: string) => boolean> = {
 /** Positions of a day by unit, and the record of one. */
 export const Positions = () => {
   const { t } = useTranslation();
+  const pageName = useNameOfPage('/structure/positions');
   const { id } = useParams();
   const format = useFormat();
   const [params] = useSearchParams();
@@ -61,7 +62,7 @@ export const Positions = () => {
   const free = lines.filter(({ mark }) => fits.free(mark)).length;
   return (
     <ListAndRecord
-      title={t('view.positions')}
+      title={pageName}
       views={<Views of="structure" />}
       filters={{
         sentence: (
@@ -107,6 +108,7 @@ const Lines = ({
   units: { value: string; label: string }[];
 }) => {
   const { t } = useTranslation();
+  const pageName = useNameOfPage('/structure/positions');
   const format = useFormat();
   const to = useTo();
   const [params] = useSearchParams();
@@ -155,5 +157,5 @@ const Lines = ({
       return held;
     }
   }, [lines, units, params, t, format, to]);
-  return <RecordList label={t('view.positions')} items={items} open={open} empty={t('position.none')} />;
+  return <RecordList label={pageName} items={items} open={open} empty={t('position.none')} />;
 };

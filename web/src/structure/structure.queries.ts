@@ -2,8 +2,7 @@ import { type PositionLine, type UnitLine, structureEndpoints } from '@gremium/c
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { call } from '../api';
 import { useLens } from '../frame/lens';
-import { positionKey, unitKey } from '../movements/slip-showing';
-import { readsRecord } from '../time/touched';
+import { readsOf } from '../time/touched';
 
 // So many levels are unfolded until something is folded or unfolded.
 export const LEVELS = 2;
@@ -16,7 +15,7 @@ export const useOutline = (turned: readonly number[]) => {
     queryKey: ['outline', query, folding],
     queryFn: () => call(structureEndpoints.outline, { query: { ...query, ...folding } }),
     placeholderData: keepPreviousData,
-    meta: readsRecord.unit,
+    meta: { reads: [...readsOf('unit').reads, 'position_limits', 'pay', 'list_entry'] },
   });
 };
 
@@ -27,44 +26,7 @@ export const usePositions = (branch: number | undefined) => {
     queryKey: ['positions', query, branch],
     queryFn: () => call(structureEndpoints.positions, { query: { ...query, ...(branch ? { branch } : {}) } }),
     placeholderData: keepPreviousData,
-    meta: { reads: readsRecord.position.reads },
-  });
-};
-
-// What was shown of the record stays until it is there for the other day.
-const stays = (id: number) => (previous: unknown, before: { queryKey: readonly unknown[] } | undefined) =>
-  before?.queryKey[1] === id ? previous : undefined;
-
-export const usePositionRecord = (id: number) => {
-  const { query } = useLens();
-  return useQuery({
-    queryKey: positionKey(id, query),
-    queryFn: () => call(structureEndpoints.positionRecord, { params: { id }, query }),
-    placeholderData: stays(id) as never,
-    retry: false,
-    meta: readsRecord.position,
-  });
-};
-
-export const useUnitRecord = (id: number) => {
-  const { query } = useLens();
-  return useQuery({
-    queryKey: unitKey(id, query),
-    queryFn: () => call(structureEndpoints.unitRecord, { params: { id }, query }),
-    placeholderData: stays(id) as never,
-    retry: false,
-    meta: readsRecord.unit,
-  });
-};
-
-export const useJobRecord = (id: number) => {
-  const { query } = useLens();
-  return useQuery({
-    queryKey: ['job', id, query],
-    queryFn: () => call(structureEndpoints.jobRecord, { params: { id }, query }),
-    placeholderData: stays(id) as never,
-    retry: false,
-    meta: readsRecord.job,
+    meta: { reads: readsOf('position').reads },
   });
 };
 

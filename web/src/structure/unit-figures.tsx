@@ -3,6 +3,8 @@ import { marksInOrder } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useFormat } from '../texts/format';
+import { useWords } from '../texts/words';
+import { unitWords } from './unit-words';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { PlainTable } from '../ui/plain-table';
 
@@ -10,17 +12,18 @@ type FiguresProps = { own: FiguresOut | null; branch: FiguresOut | null };
 
 /** Figures of a unit itself and of its whole branch, on the day looked at. */
 export const UnitFigures = ({ own, branch }: FiguresProps) => {
+  const words = useWords(unitWords);
   const { t } = useTranslation();
   const format = useFormat();
   const { on, isToday } = useLens();
   const lines = [
-    { key: 'own', label: t('unit.itself'), of: own },
-    { key: 'branch', label: t('unit.branch'), of: branch },
+    { key: 'own', label: words.itself, of: own },
+    { key: 'branch', label: words.branch, of: branch },
   ];
   return (
     <section className="block">
       <h2>
-        {t('unit.figures')}
+        {words.figures}
         {!isToday && <span className="since indigo">{t('filter.on', { day: format.day(on) })}</span>}
       </h2>
       <PlainTable

@@ -1,30 +1,42 @@
-import type { ReplyOf, structureEndpoints } from '@gremium/contract';
+import { type ReplyOf, structureEndpoints } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useLens, useTo } from '../frame/lens';
-import { pathOf } from '../frame/record-paths';
+import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
+import { useWords } from '../texts/words';
 import { Chronicle } from '../time/chronicle';
 import { useUnits } from '../time/time.queries';
 import { LoadedRecord } from '../ui/loaded-record';
 import { PlainTable } from '../ui/plain-table';
 import { RecordSection } from '../ui/record-section';
 import { type Loaded, RecordSheet, useRecord } from '../ui/record-sheet';
-import { NotThere } from './position-record';
+import { useRecordQuery } from '../ui/use-record-query';
+import { NotThere } from './not-there';
 import { PositionLines } from './position-lines';
-import { useUnitRecord } from './structure.queries';
 import { UnitFigures } from './unit-figures';
+import { unitWords } from './unit-words';
+import { positionLineWords } from './position-line-words';
 
 type LoadedUnit = Loaded<ReplyOf<typeof structureEndpoints.unitRecord>>;
 
 /** The record of a unit: figures, members, positions, units below, and what can be begun in it. */
 export const UnitRecord = ({ id }: { id: number }) => (
-  <LoadedRecord query={useUnitRecord(id)} units={useUnits()}>
+  <LoadedRecord
+    query={useRecordQuery(structureEndpoints.unitRecord, {
+      kind: 'unit',
+      id,
+      around: ['position_limits', 'pay'],
+    })}
+    units={useUnits()}
+  >
     {(loaded) => <Sheet id={id} {...loaded} />}
   </LoadedRecord>
 );
 
 const Sheet = (loaded: LoadedUnit) => {
+  const lineWords = useWords(positionLineWords);
+  const words = useWords(unitWords);
   const { t } = useTranslation();
   const { on } = useLens();
   const { id, record, register, nameOf } = loaded;
@@ -44,12 +56,12 @@ const Sheet = (loaded: LoadedUnit) => {
       parts={[
         {
           id: 'figures',
-          label: t('unit.figures'),
+          label: words.figures,
           content: <UnitFigures own={record.own} branch={record.branch} />,
         },
-        { id: 'positions', label: t('unit.positions'), content: <PositionLines lines={record.positions} /> },
-        { id: 'members', label: t('unit.members'), content: <Members of={record.members} /> },
-        { id: 'below', label: t('unit.below'), content: <Below of={record.below} /> },
+        { id: 'positions', label: lineWords.positions, content: <PositionLines lines={record.positions} /> },
+        { id: 'members', label: words.members, content: <Members of={record.members} /> },
+        { id: 'below', label: words.below, content: <Below of={record.below} /> },
         {
           id: 'unit',
           label: t('section.unit'),
@@ -73,7 +85,7 @@ const Sheet = (loaded: LoadedUnit) => {
 };
 
 const UnitHead = ({ loaded, acts }: { loaded: LoadedUnit; acts: React.ReactNode }) => {
-  const { t } = useTranslation();
+  const words = useWords(unitWords);
   const { on } = useLens();
   const to = useTo();
   const { id, register, record } = loaded;
@@ -96,16 +108,16 @@ const UnitHead = ({ loaded, acts }: { loaded: LoadedUnit; acts: React.ReactNode 
       <p>
         {head?.name && head.personId ? (
           <>
-            {t(head.state === 'bridged' ? 'unit.bridged' : 'unit.ledBy')}{' '}
+            {head.state === 'bridged' ? words.bridged : words.ledBy}{' '}
             <Link className="serif" to={to(pathOf('person', head.personId))}>
               {head.name}
             </Link>
           </>
         ) : (
-          t('unit.noHead')
+          words.noHead
         )}
         {' · '}
-        {t(record.hiresNeedPosition ? 'unit.needsPosition' : 'unit.byJob')}
+        {record.hiresNeedPosition ? words.needsPosition : words.byJob}
       </p>
       {acts}
     </header>
@@ -113,17 +125,18 @@ const UnitHead = ({ loaded, acts }: { loaded: LoadedUnit; acts: React.ReactNode 
 };
 
 const Members = ({ of }: { of: LoadedUnit['record']['members'] }) => {
+  const words = useWords(unitWords);
   const { t } = useTranslation();
   const format = useFormat();
   const to = useTo();
   return (
     <section className="block">
       <h2>
-        {t('unit.members')}
-        <span className="since">{t('unit.count', { count: of.length })}</span>
+        {words.members}
+        <span className="since">{words.people(of.length)}</span>
       </h2>
       {of.length === 0 ? (
-        <p className="soft">{t('unit.nobody')}</p>
+        <p className="soft">{words.nobody}</p>
       ) : (
         <PlainTable
           heads={[
@@ -152,14 +165,15 @@ const Members = ({ of }: { of: LoadedUnit['record']['members'] }) => {
 };
 
 const Below = ({ of }: { of: LoadedUnit['record']['below'] }) => {
+  const words = useWords(unitWords);
   const { t } = useTranslation();
   const format = useFormat();
   const to = useTo();
   return (
     <section className="block">
-      <h2>{t('unit.below')}</h2>
+      <h2>{words.below}</h2>
       {of.length === 0 ? (
-        <p className="soft">{t('unit.noneBelow')}</p>
+        <p className="soft">{words.noneBelow}</p>
       ) : (
         <PlainTable
           heads={[

@@ -1,6 +1,6 @@
 import {
   type Day,
-  type RecordKind,
+  type Kind,
   type RecordOut,
   type SectionRowOut,
   type Values,
@@ -32,7 +32,7 @@ type Entries = RecordOut['entries'];
 
 const SHOWN = 14;
 
-type ChronicleProps = { kind: RecordKind; id: number; record: RecordOut } & Showing;
+type ChronicleProps = { kind: Kind; id: number; record: RecordOut } & Showing;
 
 // What happened of a record: of a person all that hangs on employments too, of anything else its own sections.
 const happeningsOf = ({

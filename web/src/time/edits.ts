@@ -2,7 +2,7 @@
 import {
   type Bound,
   type Problem,
-  type RecordKind,
+  type Kind,
   type RecordOut,
   type SectionEdit as WireEdit,
   type SectionName,
@@ -88,7 +88,7 @@ const wireEdit = (edit: SectionEdit, language: string): WireEdit => {
 const NOTHING: Content = { edits: {}, reason: '' };
 
 // What is unsaved of a record, and how it is written down.
-const useContent = (kind: RecordKind, id: number) => {
+const useContent = (kind: Kind, id: number) => {
   const key = `edit${kind}${id}`;
   const draft = useKept(sectionDrafts, key);
   const content = (draft?.content as Content | undefined) ?? NOTHING;
@@ -102,7 +102,7 @@ const useContent = (kind: RecordKind, id: number) => {
   return { key, content, keptAt: draft?.keptAt ?? null, write };
 };
 
-const useSave = (record: readonly [RecordKind, number], { key, content }: ReturnType<typeof useContent>) => {
+const useSave = (record: readonly [Kind, number], { key, content }: ReturnType<typeof useContent>) => {
   const { language } = useTranslation().i18n;
   const queries = useQueryClient();
   return useMutation({
@@ -124,7 +124,7 @@ const useSave = (record: readonly [RecordKind, number], { key, content }: Return
 };
 
 /** Reads and writes the unsaved sections of a record. */
-export const useEdits = (kind: RecordKind, id: number) => {
+export const useEdits = (kind: Kind, id: number) => {
   const kept = useContent(kind, id);
   const { content, write, keptAt } = kept;
   const save = useSave([kind, id], kept);

@@ -6,7 +6,7 @@ import { useTranslation } from 'react-i18next';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { useKeys } from '../frame/keys';
 import { useSetParams, useTo } from '../frame/lens';
-import { hasRecord, pathOf } from '../frame/record-paths';
+import { hasRecord, pathOf, useNameOfPage } from '../frame/pages';
 import { useMay } from '../frame/session';
 import { useEntryName } from './entry-name';
 import type { Texts } from '../texts/en';
@@ -21,6 +21,7 @@ import { type NameOf, useEntry, useJournal, useReferenceRegister } from './time.
 /** All entries, latest first, and what one of them wrote. */
 export const Journal = () => {
   const { t } = useTranslation();
+  const pageName = useNameOfPage('/setup/journal');
   const { number } = useParams();
   const format = useFormat();
   const to = useTo();
@@ -47,13 +48,13 @@ export const Journal = () => {
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = journal;
   return (
     <ListAndRecord
-      title={t('view.journal')}
+      title={pageName}
       lead={<p className="soft">{journal.isPending ? t('waiting') : t('journal.lead')}</p>}
       error={journal.error}
       list={
         !journal.isPending && (
           <RecordList
-            label={t('view.journal')}
+            label={pageName}
             items={items}
             open={number ? `/setup/journal/${number}` : ''}
             onEnd={() => {

@@ -14,24 +14,17 @@ declare module '@tanstack/react-query' {
 const allOf = (...kinds: Kind[]): SectionName[] =>
   kinds.flatMap((kind) => [...preset.of(kind), ...preset.belongingTo(kind)]);
 
+// Where somebody stands, who leads: what most records show beside their own.
 const standing: SectionName[] = ['position', 'unit', 'placement', 'employment', 'person_name'];
 
-/** What the record of each kind shows. */
-export const readsRecord = {
-  person: { reads: [...allOf('person', 'employment'), ...standing], around: standing },
-  position: {
-    reads: [...allOf('position'), ...standing],
-    around: standing,
-  },
-  unit: {
-    reads: [...allOf('unit', 'position'), ...standing, 'pay'],
-    around: [...allOf('position'), ...standing, 'pay'],
-  },
-  job: {
-    reads: [...allOf('job'), 'position', 'position_limits', 'placement'],
-    around: ['position', 'placement'],
-  },
-} satisfies Record<string, Reads>;
+/** What the record of a kind shows: its own sections and what belongs to it, and where it stands. */
+export const readsOf = (
+  kind: Kind,
+  ...more: SectionName[]
+): { reads: SectionName[]; around: SectionName[] } => {
+  const around = [...standing, ...more];
+  return { reads: [...allOf(kind), ...(kind === 'person' ? allOf('employment') : []), ...around], around };
+};
 
 const isOwn = (section: string): boolean => section.startsWith('own');
 

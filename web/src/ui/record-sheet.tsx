@@ -1,5 +1,5 @@
 // The sheet of a record, declared by its kind: a head, parts in the order of reading with an index, what happened beside them.
-import type { RecordKind, RecordOut } from '@gremium/contract';
+import type { Kind, RecordOut } from '@gremium/contract';
 import type { Register } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { ActButtons } from '../movements/act-buttons';
@@ -25,7 +25,7 @@ export type RecordContext = { edits: Edits; editing: Editing; showing: Showing }
 export type RecordPart = { id: string; label: string; content: React.ReactNode };
 
 type SheetProps = {
-  kind: RecordKind;
+  kind: Kind;
   id: number;
   head: (acts: React.ReactNode, isBusy: boolean) => React.ReactNode;
   begun: Omit<Begun, 'kind' | 'id'>;
@@ -36,7 +36,7 @@ type SheetProps = {
 };
 
 /** Edits of a record and what its sections are shown with. */
-export const useRecord = (kind: RecordKind, { id, record, register, nameOf }: Loaded): RecordContext => {
+export const useRecord = (kind: Kind, { id, record, register, nameOf }: Loaded): RecordContext => {
   const edits = useEdits(kind, id);
   return { edits, editing: useEditing({ record, edits }), showing: { register, nameOf } };
 };

@@ -1,0 +1,37 @@
+import type { en } from './en';
+
+export const de: typeof en = {
+  people: {
+    sentence: 'in',
+    which: { here: 'Personen hier', coming: 'Kommende', left: 'Ausgeschiedene', any: 'Alle je' },
+    search: 'Name, Nummer oder E-Mail',
+    'count+one': '{{shown}} Person',
+    'count+other': '{{shown}} Personen',
+    location: 'Ort',
+    status: 'Status',
+    'inDays+one': 'in {{count}} Tag',
+    'inDays+other': 'in {{count}} Tagen',
+    none: 'Niemand gefunden. Versuchen Sie einen Teil des Namens oder einen anderen Tag.',
+    noneHere: 'An diesem Tag ist niemand hier. Wählen Sie einen anderen Tag, oder stellen Sie jemanden ein.',
+    choose: 'Wählen Sie eine Person, um den Datensatz zu sehen.',
+    waiting: 'Wird nachgesehen …',
+  },
+  record: {
+    until: 'bis {{day}}',
+    oneMore: 'Neu: {{section}}',
+    reportsTo: 'berichtet an',
+    bridged: '(überbrückt)',
+    top: 'Niemand steht darüber: eine Spitze der Berichtslinien.',
+    since: 'seit {{day}}',
+    changes: 'ändert sich am {{day}}',
+    nothing: 'An diesem Tag gilt nichts.',
+    number: 'Nr. {{number}}',
+    starts: 'beginnt am {{day}}',
+    hired: 'eingestellt am {{day}}',
+    lastDay: 'letzter Tag {{day}}',
+    index: 'Abschnitte',
+    hoursOf: '{{hours}} von {{fullTime}} h, {{source}}',
+    contact: 'Kontakt: {{kind}}, {{use}}',
+  },
+  status: { coming: 'kommt', at_work: 'bei der Arbeit', away: 'abwesend', left: 'ausgeschieden' },
+};

@@ -1,0 +1,31 @@
+const en = {
+  sentence: 'Jobs by family',
+  search: 'Name or code',
+  listed: (count: number) => (count === 1 ? '1 job' : `${count} jobs`),
+  none: 'No job like this on this day.',
+  noFamily: 'no family',
+  retired: 'retired',
+  choose: 'Choose a job to see its record.',
+  positions: (count: number, shown: string) => (count === 1 ? '1 position' : `${shown} positions`),
+  positionsOf: (shown: string, most: string) => `${shown} of ${most} positions allowed`,
+  holders: (count: number, shown: string) =>
+    count === 1 ? '1 person holds one' : `${shown} people hold one`,
+  free: (shown: string) => `${shown} with something free`,
+};
+
+const de: typeof en = {
+  sentence: 'Tätigkeiten nach Familien',
+  search: 'Name oder Code',
+  listed: (count) => (count === 1 ? '1 Tätigkeit' : `${count} Tätigkeiten`),
+  none: 'An diesem Tag keine solche Tätigkeit.',
+  noFamily: 'ohne Familie',
+  retired: 'stillgelegt',
+  choose: 'Wählen Sie eine Tätigkeit, um ihren Datensatz zu sehen.',
+  positions: (count, shown) => (count === 1 ? '1 Planstelle' : `${shown} Planstellen`),
+  positionsOf: (shown, most) => `${shown} von ${most} erlaubten Planstellen`,
+  holders: (count, shown) => (count === 1 ? '1 Person hat eine' : `${shown} Personen haben eine`),
+  free: (shown) => `${shown} mit etwas Freiem`,
+};
+
+/** What the pages of jobs say. */
+export const jobWords = { en, de };
