@@ -1,10 +1,8 @@
 // Hand-worked examples on a small organisation: Company > Harbour > Terminal, with a head each.
 import { beforeEach, describe, expect, test } from '@jest/globals';
-import type { Bound, HireInput, Values } from '@gremium/contract';
-import { BEGINNING, OPEN, day } from '../time/calendar';
-import { Draft } from '../time/draft';
+import type { Bound, HireInput } from '@gremium/contract';
+import { BEGINNING, day } from '../time/calendar';
 import { hasErrors } from '../time/problem';
-import { type Register, RowRegister } from '../time/register';
 import { laws } from '../laws';
 import { hire } from '../movements/hire';
 import { leave } from '../movements/leave';
@@ -14,127 +12,16 @@ import { managerOf, managerPosition } from './manager';
 import { sense } from '../people/sense';
 import { positionState, vacancyOn } from './occupancy';
 import { rollUp } from '../../test/roll-up-by-rows';
+import { START, type SmallWorld, smallWorld } from '../../test/small-world';
 import { yearly } from '../people/yearly';
 
-const START = day('2024-01-01');
-let register: Register;
-let draft: Draft;
-let ids = 1000;
-const newId = () => ids++;
-let units: Record<'company' | 'harbour' | 'terminal', number>;
-let job: number;
-let lists: Record<string, number>;
-let entity: { fi: number; ee: number };
-
-const unitValues = (name: string, parentId: number | null): Values<'unit'> => ({
-  code: name,
-  name,
-  kindId: lists['TEAM']!,
-  parentId,
-  headPositionId: null,
-  locationId: null,
-  costCentreId: null,
-  legalEntityId: parentId === null ? entity.fi : null,
-  hiresNeedPosition: null,
-});
-
-const position = (
-  unitId: number,
-  title: string,
-  more: Partial<Values<'position'>> = {},
-  limits: Partial<Values<'position_limits'>> = {},
-): number => {
-  const id = draft.create('position', START, {
-    code: title,
-    title,
-    jobId: job,
-    unitId,
-    reportsToId: null,
-    standing: 'in_force',
-    locationId: null,
-    costCentreId: null,
-    legalEntityId: null,
-    gradeId: null,
-    hours: null,
-    temporary: false,
-    madeOnHire: false,
-    confirmedTop: false,
-    sources: {},
-    ...more,
-  });
-  draft.begin(
-    'position_limits',
-    id,
-    { from: START, until: OPEN },
-    { places: 1, fte: 100, handoverDays: 0, ...limits },
-  );
-  return id;
-};
-
-const hired = (name: string, positionId: number, firstDay: string, more: Partial<HireInput> = {}) => {
-  const person = {
-    number: name,
-    name: { given: name },
-    contacts: [{ kind: 'phone' as const, value: '+000 11111' }],
-  };
-  return hire(draft, { person, positionId, firstDay, pay: [], reasonId: null, ...more } as HireInput)!;
-};
-
-const entry = (kind: string, label: string, flags = {}) =>
-  draft.create('list_entry', BEGINNING, {
-    list: kind as 'reason',
-    code: label,
-    label: { en: label, de: label },
-    flags,
-  });
-
+let world: SmallWorld;
+let { register, draft, units, entity, job, lists, position, hired, head }: SmallWorld = smallWorld();
 beforeEach(() => {
-  register = new RowRegister();
-  draft = new Draft(register, newId, 1);
-  lists = {
-    TEAM: entry('unit_kind', 'TEAM'),
-    EMP: entry('worker_type', 'EMP'),
-    LEFT: entry('reason', 'LEFT', { class: 'by_employee' }),
-    BASE: entry('pay_kind', 'BASE', { base: true }),
-  };
-  entity = {
-    fi: draft.create('legal_entity', BEGINNING, { code: 'FI', name: 'FI', country: 'FI', currency: 'EUR' }),
-    ee: draft.create('legal_entity', BEGINNING, { code: 'EE', name: 'EE', country: 'EE', currency: 'EUR' }),
-  };
-  draft.create('organisation', BEGINNING, {
-    name: 'O',
-    country: 'FI',
-    timeZone: 'UTC',
-    languages: ['en'],
-    dateFormat: 'YYYY-MM-DD',
-    currency: 'EUR',
-    fiscalMonth: 1,
-    weekStart: 1,
-    fullTime: 3750,
-    figuresFrom: START,
-  });
-  job = draft.create('job', BEGINNING, {
-    code: 'J',
-    name: 'J',
-    title: 'J',
-    summary: null,
-    familyId: null,
-    level: null,
-    gradeId: null,
-    workerTypeId: lists['EMP']!,
-    fte: 100,
-    hours: null,
-    mostPositions: null,
-    active: true,
-  });
-  const company = draft.create('unit', START, unitValues('Company', null));
-  const harbour = draft.create('unit', START, unitValues('Harbour', company));
-  const terminal = draft.create('unit', START, unitValues('Terminal', harbour));
-  units = { company, harbour, terminal };
+  world = smallWorld();
+  ({ register, draft, units, entity, job, lists, position, hired, head } = world);
 });
 
-const head = (unit: number, positionId: number) =>
-  draft.set('unit', unit, { from: START, values: { headPositionId: positionId } });
 const broken = () => laws(register, draft.change).map(({ problem }) => problem.code);
 
 describe('shares', () => {
