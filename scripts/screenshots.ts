@@ -66,6 +66,20 @@ await shoot('outline', `/structure/outline?turned=${harbours}`, '.top-unit');
 await shoot('position', `/structure/positions/${vacant}?in=${unitNamed('Tallinn Harbour').id}`, '.axisbox');
 await shoot('hire', `/structure/positions/${vacant}?on=2026-12-01&slip=pictureofhire`, '.effects');
 await shoot('person', `/people/${head.personId}?in=${harbours}`, '.chronicle li');
+await shoot('unit', `/structure/units/${unitNamed('Tallinn Harbour').id}`, '.recordbody');
+const head2 = head.personId ?? 0;
+const { rows: own } = await admin.call(endpoints.personRecord, { params: { id: head2 }, query: {} });
+const reasons = await admin.call(endpoints.records, {
+  params: { kind: 'list_entry' },
+  query: { limit: 1000 },
+});
+await keep('pictureofleaving', 'leave', `person ${head2}`, {
+  employmentId: own.find(({ section, until }) => section === 'employment' && until === 'infinity')?.thing,
+  lastDay: '2027-06-30',
+  reasonId: reasons.rows.find(({ values }) => values['code'] === 'RETIRED')?.thing,
+  positionAfter: 'on_hold',
+});
+await shoot('leaving', `/people/${head2}?on=2027-03-01&slip=pictureofleaving`, '.effects');
 await shoot('transfer', `/people/${head.personId}?on=2027-03-01&slip=pictureoftransfer`, '.effects');
 const { entries } = await admin.call(endpoints.journal, { query: { limit: 1 } });
 const last = entries[0]!.number;

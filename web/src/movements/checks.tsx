@@ -1,4 +1,5 @@
-import type { Day, Problem, Words } from '@gremium/contract';
+import { type Day, type MovementKind, type Problem, type Words, movementOf } from '@gremium/contract';
+import { addDays } from '@gremium/core';
 import { Input } from 'antd';
 import { useId } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -78,6 +79,10 @@ export const Checks = ({
     </div>
   );
 };
+
+/** The first day on which a movement holds: the day after, where its day is a last one. */
+export const holdsFrom = (kind: MovementKind, day: Day): Day =>
+  movementOf(kind).day.isLast ? addDays(day, 1) : day;
 
 /** What the movement does beside its values. */
 export const Effects = ({ effects, day }: { effects: readonly Problem[]; day: Day }) => {

@@ -3,7 +3,7 @@ import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { useLens, useSetParams } from '../frame/lens';
 import { useFormat } from '../texts/format';
-import { Checks, Effects } from './checks';
+import { Checks, Effects, holdsFrom } from './checks';
 import { Conflicts } from './conflicts';
 import { type LocalMovement, keptMovements } from './kept-movements';
 import type { SlipDeclaration, SlipRow } from './slip-declared';
@@ -104,7 +104,9 @@ const Preparing = (props: PreparingProps) => {
             onWord={slip.saySo}
           />
         )}
-        {preview && context.day && <Effects effects={preview.effects} day={context.day} />}
+        {preview && context.day && (
+          <Effects effects={preview.effects} day={holdsFrom(slip.movement.kind, context.day)} />
+        )}
       </form>
       <SlipFoot {...{ slip, moving, judgement }} />
     </>

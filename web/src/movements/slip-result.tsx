@@ -1,4 +1,4 @@
-import { type Moved, movementOf } from '@gremium/contract';
+import { type Day, type Moved, movementOf } from '@gremium/contract';
 import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
@@ -7,7 +7,7 @@ import { useMay } from '../frame/session';
 import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import type { Showing } from '../ui/field-value';
-import { Effects } from './checks';
+import { Effects, holdsFrom } from './checks';
 import type { SlipWords } from './slip-declared';
 import { SlipValues } from './slip-values';
 
@@ -42,7 +42,7 @@ export const SlipResult = ({ moved, title, day = '', words, showing, hasBefore, 
       </header>
       <div className="slipbody">
         <SlipValues {...{ moved, showing, words, hasBefore }} />
-        <Effects effects={moved.effects} day={day as never} />
+        {day && <Effects effects={moved.effects} day={holdsFrom(moved.kind, day as Day)} />}
         <Ways moved={moved} day={day} />
       </div>
       <ResultFoot entry={moved.entry ?? 0} isUndone={undoneBy !== null} />

@@ -45,7 +45,7 @@ export const de: typeof en = {
     example: 'Ein Name, ein Ort, oder: einstellen …, versetzen …',
     nothing: 'Nichts gefunden. Versuchen Sie einen Teil des Namens.',
     page: 'Seite',
-    kind: { person: 'Person', unit: 'Einheit', position: 'Position', job: 'Tätigkeit' },
+    kind: { person: 'Person', unit: 'Einheit', position: 'Planstelle', job: 'Tätigkeit' },
   },
   keys: {
     title: 'Tasten dieser Seite',

@@ -15,7 +15,7 @@ export const declared = slip('change_position', {
     title: 'Eine Planstelle',
     lead: 'ändert sich von einem Tag an; was nicht berührt wird, bleibt',
     more: 'Titel, Tätigkeit, Stufe, Stunden, Berichtslinie, Kostenstelle',
-    fields: { firstDay: 'Ab', fte: 'Grenze VZÄ', reportsToId: 'Berichtet an' },
+    fields: { firstDay: 'Ab', fte: 'VZÄ-Grenze', reportsToId: 'Berichtet an' },
     needs: { change: 'was sich ändert' },
   },
   title: ({ named, words }) => named('positionId') || words.title,

@@ -24,7 +24,7 @@ export const declared = slip('new_position', {
     title: 'Eine neue Planstelle',
     lead: 'in {{where}}',
     more: 'Code, Stufe, Stunden, Standort, Berichtslinie',
-    fields: { firstDay: 'Ab', fte: 'Grenze VZÄ', reportsToId: 'Berichtet an' },
+    fields: { firstDay: 'Ab', fte: 'VZÄ-Grenze', reportsToId: 'Berichtet an' },
     notes: {
       title: 'leer: der der Tätigkeit',
       gradeId: 'leer: die der Tätigkeit',

@@ -4,7 +4,7 @@ export const de: typeof en = {
   source: {
     legal_entity: 'von der Gesellschaft',
     typed: 'hier gewählt',
-    position: 'von der Position',
+    position: 'von der Planstelle',
     unit: 'von der Einheit',
     job: 'von der Tätigkeit',
     location: 'vom Ort',
@@ -60,7 +60,7 @@ export const de: typeof en = {
     entryNumber: 'Eintrag {{number}}',
     inEffect: 'Gilt ab {{day}}. Niemand wird gefragt.',
     toPerson: 'Datensatz öffnen',
-    toPosition: 'Position öffnen',
+    toPosition: 'Planstelle öffnen',
     toOutline: 'Gliederung an diesem Tag ansehen',
     toEntry: 'Ansehen, was geschrieben wurde',
     close: 'Zettel schließen',
