@@ -11,7 +11,7 @@ import {
   termsWithin,
   wholeEmployment,
 } from './people/employment-laws';
-import { holdersStand, standingOrder, withinLimits } from './structure/position-laws';
+import { holdersStand, notToItself, standingOrder, withinLimits } from './structure/position-laws';
 import { noReportingRings, noUnitRings, oneRoot } from './structure/unit-laws';
 
 /** The things whose laws a change can break: what it touches and what that belongs to or refers to. */
@@ -86,7 +86,7 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...otherLists(register, change),
     ...constantsChanged(register, change),
     ...severalAtOnce(register, change),
-    ...each(affected.position, standingOrder, holdersStand, limits, coversFit),
+    ...each(affected.position, standingOrder, notToItself, holdersStand, limits, coversFit),
     ...each(affected.employment, wholeEmployment, placementsFit, termsWithin),
     ...each(affected.person, employmentsApart),
     ...structureLaws(register, change, affected),

@@ -4,7 +4,7 @@ create table movement (
   key text not null,
   kind text not null,
   about text not null,
-  state text not null default 'draft' check (state in ('draft', 'recorded')),
+  state text not null default 'draft' constraint value_invalid check (state in ('draft', 'recorded')),
   -- what the endpoint of movements takes, as far as it is known
   input jsonb not null,
   -- what was typed and could not be read yet
@@ -13,7 +13,7 @@ create table movement (
   entry_number bigint,
   result jsonb,
   primary key (account_id, key),
-  check ((state = 'recorded') = (entry_number is not null))
+  constraint movement_recorded check ((state = 'recorded') = (entry_number is not null))
 );
 create index movement_by_entry on movement (entry_number);
 grant select, insert, update, delete on movement to gremium_server;

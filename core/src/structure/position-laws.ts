@@ -30,6 +30,16 @@ export const standingOrder = (register: Register, positionId: number): Offence[]
   });
 };
 
+/** No position reports to itself (`reporting_ring`); longer ways round are looked for over the whole structure. */
+export const notToItself = (register: Register, positionId: number): Offence[] =>
+  register
+    .rows('position', positionId)
+    .filter(({ values }) => values.reportsToId === positionId)
+    .map((row) => {
+      const params = { path: [thing('position', positionId)], day: row.from };
+      return { problem: problem('reporting_ring', params, 'reportsToId'), rows: [row], on: row };
+    });
+
 /**
  * Whoever begins on a position begins while it is in force (`position_not_in_force`), and holders are never on one that
  * is planned or closed (`position_stranded`, naming the holder).

@@ -101,7 +101,8 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
         result: JSON.stringify(result),
         at: server.clock.now(),
       };
-      await many(tx, recordMovement(viewer.account, kept));
+      if ((await many(tx, recordMovement(viewer.account, kept))).length === 0)
+        fail('movement_recorded', {}, 'key');
     },
   });
   return wire(moving, kind, acted);

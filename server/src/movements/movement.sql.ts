@@ -32,11 +32,13 @@ export const discardMovement = (account: number, key: string): Sql => sql`
 
 export type Recorded = Omit<ToKeep, 'typed'> & { entry: number; result: string };
 
-/** What was carried out, as it was asked, with the entry it became. */
+/** What was carried out, as it was asked, with the entry it became; nothing comes back where its key was recorded before. */
 export const recordMovement = (account: number, movement: Recorded): Sql => sql`
   insert into movement (account_id, key, kind, about, state, input, typed, kept_at, entry_number, result)
   values (${account}, ${movement.key}, ${movement.kind}, ${movement.about}, 'recorded', ${movement.input}::jsonb,
     '{}'::jsonb, ${movement.at}::timestamptz, ${movement.entry}, ${movement.result}::jsonb)
   on conflict (account_id, key) do update
   set state = 'recorded', kind = excluded.kind, input = excluded.input, typed = excluded.typed,
-    kept_at = excluded.kept_at, entry_number = excluded.entry_number, result = excluded.result`;
+    kept_at = excluded.kept_at, entry_number = excluded.entry_number, result = excluded.result
+  where movement.state = 'draft'
+  returning key`;

@@ -1,4 +1,4 @@
-import { type Day, movementOf } from '@gremium/contract';
+import { type Day, type Problem, movementOf } from '@gremium/contract';
 import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { useLens, useSetParams } from '../frame/lens';
@@ -20,7 +20,7 @@ type SlipProps = { movement: LocalMovement; declared: SlipDeclaration };
 export const MovementSlip = ({ movement, declared }: SlipProps) => {
   const { t } = useTranslation();
   const slip = useSlip(movement, declared);
-  const input = slip.asked();
+  const { input, problems } = slip.asked;
   const asking = input ? { kind: movement.kind, input } : null;
   const moving = useMovement(movement.key, asking, slip.said);
   const { context } = slip;
@@ -37,16 +37,22 @@ export const MovementSlip = ({ movement, declared }: SlipProps) => {
         undoneBy={null}
       />
     );
-  return <Preparing slip={slip} moving={moving} isAsked={asking !== null} />;
+  return <Preparing slip={slip} moving={moving} isAsked={asking !== null} unfit={problems} />;
 };
 
-type PreparingProps = { slip: Slip; moving: ReturnType<typeof useMovement>; isAsked: boolean };
+type PreparingProps = {
+  slip: Slip;
+  moving: ReturnType<typeof useMovement>;
+  isAsked: boolean;
+  /** What does not fit its field. */
+  unfit: readonly Problem[];
+};
 
 // What may be done with what was found, and why not.
-const judged = ({ slip, moving }: PreparingProps, known: string | null) => {
+const judged = ({ slip, moving, isAsked, unfit }: PreparingProps, known: string | null) => {
   const { hidden = [] } = slip.declared;
   const conflicts = moving.problems.filter(({ code }) => code === 'movement_conflict');
-  const shown = moving.problems.filter(
+  const shown = [...unfit, ...moving.problems].filter(
     ({ code }) => code !== 'movement_conflict' && !(slip.missing.length > 0 && hidden.includes(code)),
   );
   // words may stand beside it, and a conflict is to be looked at: neither stops a second try
@@ -57,7 +63,7 @@ const judged = ({ slip, moving }: PreparingProps, known: string | null) => {
     shown,
     stops,
     unsaid,
-    mayComplete: slip.missing.length === 0 && !stops && !unsaid && !known,
+    mayComplete: isAsked && slip.missing.length === 0 && !stops && !unsaid && !known,
   };
 };
 
@@ -96,7 +102,7 @@ const Preparing = (props: PreparingProps) => {
             hasBefore={slip.declared.hasBefore === true}
           />
         )}
-        {isAsked && (
+        {(isAsked || judgement.shown.length > 0) && (
           <Checks
             problems={judgement.shown}
             looked={preview?.looked ?? []}

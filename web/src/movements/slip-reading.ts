@@ -1,0 +1,92 @@
+import {
+  type InputField,
+  type Movement,
+  type Problem,
+  type Words,
+  fieldAt,
+  movementOf,
+  problemCodes,
+} from '@gremium/contract';
+import { problem } from '@gremium/core';
+import type { Field } from '../ui/fields';
+import { readTyped } from '../ui/typed';
+import { valueAt } from './at-path';
+import type { Prepared } from './kept-movements';
+import type { SlipContext, SlipDeclaration, SlipRow } from './slip-declared';
+
+/** A field of an input as inputs of sections take one. */
+export const asField = ({ meta, path }: InputField): Field => ({ ...meta, name: path });
+
+/** The field of a kind at a path; a slip that names another one is mistaken. */
+export const fieldOfKind =
+  (kind: Prepared['kind']) =>
+  (path: string): InputField => {
+    const field = fieldAt(movementOf(kind).input, path);
+    if (!field) throw new Error(`slip ${kind}: there is no field ${path}`);
+    return field;
+  };
+
+type Refusal = { issues: readonly { path: readonly PropertyKey[]; message: string }[] };
+
+// What does not fit its field, by the field; what is only missing is left out.
+const refusals = ({ issues }: Refusal, missing: readonly string[]): Problem[] =>
+  issues.flatMap(({ path, message }) => {
+    const field = path.map(String).join('.');
+    if (missing.includes(field)) return [];
+    const code = message in problemCodes ? (message as Problem['code']) : 'value_invalid';
+    return problem(code, {}, field);
+  });
+
+/** What is sent, or why it cannot be yet; what is missing is said elsewhere. */
+export type AskedNow = { input?: Record<string, unknown>; problems: Problem[] };
+
+const askedNow = (
+  { input: schema }: Movement,
+  prepared: Record<string, unknown>,
+  open: readonly string[],
+): AskedNow => {
+  const { success, error } = schema.safeParse(prepared);
+  return success ? { input: prepared, problems: [] } : { problems: refusals(error, open) };
+};
+
+type Reading = {
+  movement: Prepared;
+  declared: SlipDeclaration;
+  context: SlipContext;
+  currentOf: (path: string) => unknown;
+  labelOf: (path: string) => string;
+  language: string;
+};
+
+/** What a slip shows and still needs, of what is written. */
+export const readSlip = ({ movement, declared, context, currentOf, labelOf, language }: Reading) => {
+  const { kind, input, typed } = movement;
+  const fieldOf = fieldOfKind(kind);
+  const [rows, more]: (readonly SlipRow[])[] = [declared.rows(context), declared.more?.(context) ?? []];
+  const paths = [...(rows ?? []), ...(more ?? [])].flat() as string[];
+  const isUnread = (path: string): boolean => {
+    const text = typed[path]?.trim() ?? '';
+    return text !== '' && 'problem' in readTyped(asField(fieldOf(path)), text, language);
+  };
+  const isEmpty = (path: string) =>
+    ['', null].includes((valueAt(input, path) ?? currentOf(path) ?? null) as never);
+  const unread = paths.filter(isUnread);
+  const open = paths.filter((path) => fieldOf(path).isNeeded && isEmpty(path) && !unread.includes(path));
+  const missing = [...[...open, ...unread].map(labelOf), ...(declared.needs?.(context) ?? [])];
+  return {
+    rows: rows ?? [],
+    more: more ?? [],
+    firstPath: paths[0],
+    missing: [...new Set(missing)],
+    asked:
+      unread.length > 0
+        ? { problems: [] }
+        : askedNow(movementOf(kind), declared.prepare?.(input, context) ?? input, open),
+  };
+};
+
+/** Words for warnings, as they were typed. */
+export const wordsIn = ({ typed }: Pick<Prepared, 'typed'>): Words =>
+  Object.fromEntries(
+    Object.entries(typed).flatMap(([key, text]) => (key.startsWith('words.') ? [[key.slice(6), text]] : [])),
+  );
