@@ -3,26 +3,16 @@
 import { rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'puppeteer-core';
-import { type Running, believed, startServer } from '../server/test/harness';
-import { findings, kept, openBrowser, openPage, press, sees, signInPage } from './browser';
+import { describe, expect, test } from '@jest/globals';
+import { believed } from '../server/test/harness';
+import { findings, kept, press, sees } from './browser';
+import { type Story, story } from './story';
 
 const FILE = 'demo/files/season-crew-faulty.csv';
 
-let running: Running;
-let browser: Browser;
-let page: Page;
-beforeAll(async () => {
-  running = await startServer('demo');
-  browser = await openBrowser();
-  page = await openPage(browser);
-  await signInPage(page, running.address, 'Tuuli');
-});
-afterAll(async () => {
-  await browser.close();
-  await running.close();
-});
+let running: Story['running'];
+let page: Story['page'];
+story((told) => ({ running, page } = told));
 
 const takeIn = async (file = FILE) => {
   const input = await page.waitForSelector('#file-to-take-in');

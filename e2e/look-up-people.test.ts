@@ -1,21 +1,12 @@
 // An administrator signs in and looks up people today and on another day; in German, in the dark; by keyboard.
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'puppeteer-core';
-import { type Running, many, sql, startServer } from '../server/test/harness';
-import { findings, kept, openBrowser, openPage, press, sees } from './browser';
+import { describe, expect, test } from '@jest/globals';
+import { many, sql } from '../server/test/harness';
+import { findings, kept, press, sees } from './browser';
+import { type Story, story } from './story';
 
-let running: Running;
-let browser: Browser;
-let page: Page;
-beforeAll(async () => {
-  running = await startServer('demo');
-  browser = await openBrowser();
-  page = await openPage(browser);
-});
-afterAll(async () => {
-  await browser.close();
-  await running.close();
-});
+let running: Story['running'];
+let page: Story['page'];
+story((told) => ({ running, page } = told), null);
 
 const countText = () => page.$eval('.query .count span', (span) => span.textContent ?? '');
 const waitForCount = (count: string) =>

@@ -1,21 +1,12 @@
 // An administrator opens a figure of a report and finds the people behind it; narrows it; somebody of Fleet sees Fleet only.
-import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'puppeteer-core';
-import { type Running, many, sql, startServer } from '../server/test/harness';
+import { expect, test } from '@jest/globals';
+import { many, sql } from '../server/test/harness';
 import { findings, kept, openBrowser, openPage, sees, signInPage } from './browser';
+import { type Story, story } from './story';
 
-let running: Running;
-let browser: Browser;
-let page: Page;
-beforeAll(async () => {
-  running = await startServer('demo');
-  browser = await openBrowser();
-  page = await openPage(browser);
-});
-afterAll(async () => {
-  await browser.close();
-  await running.close();
-});
+let running: Story['running'];
+let page: Story['page'];
+story((told) => ({ running, page } = told), null);
 
 type Left = { family: string | null; class: string };
 

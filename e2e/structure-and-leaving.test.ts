@@ -1,36 +1,15 @@
 // What HR does beside hiring and transferring: units made and moved, positions, leaving, coming by job and coming back, a
 // record with one row more and one less; each done as a person does it, and undone.
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { describe, expect, test } from '@jest/globals';
 import { endpoints } from '@gremium/contract';
-import type { Browser, Page } from 'puppeteer-core';
-import {
-  type Client,
-  type Running,
-  asDemo,
-  many,
-  newcomer,
-  one,
-  sql,
-  startServer,
-  vacantPosition,
-} from '../server/test/harness';
-import { kept, openBrowser, openPage, press, sees, signInPage } from './browser';
+import { many, newcomer, one, sql, vacantPosition } from '../server/test/harness';
+import { kept, press, sees } from './browser';
+import { type Story, story } from './story';
 
-let running: Running;
-let browser: Browser;
-let admin: Client;
-let page: Page;
-beforeAll(async () => {
-  running = await startServer('demo');
-  browser = await openBrowser();
-  admin = await asDemo(running.address, 'admin');
-  page = await openPage(browser);
-  await signInPage(page, running.address, 'Tuuli');
-});
-afterAll(async () => {
-  await browser.close();
-  await running.close();
-});
+let running: Story['running'];
+let page: Story['page'];
+let admin: Story['admin'];
+story((told) => ({ running, page, admin } = told));
 
 const open = async (path: string): Promise<void> => {
   await page.goto(`${running.address}${path}`, { waitUntil: 'networkidle0' });

@@ -1,21 +1,12 @@
 // The tree of units is unfolded by keyboard, on another day too; what stands below adds up to what it is under.
-import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'puppeteer-core';
-import { type Running, many, one, sql, startServer } from '../server/test/harness';
-import { findings, kept, openBrowser, openPage, sees, signInPage } from './browser';
+import { expect, test } from '@jest/globals';
+import { many, one, sql } from '../server/test/harness';
+import { findings, kept, sees, signInPage } from './browser';
+import { type Story, story } from './story';
 
-let running: Running;
-let browser: Browser;
-let page: Page;
-beforeAll(async () => {
-  running = await startServer('demo');
-  browser = await openBrowser();
-  page = await openPage(browser);
-});
-afterAll(async () => {
-  await browser.close();
-  await running.close();
-});
+let running: Story['running'];
+let page: Story['page'];
+story((told) => ({ running, page } = told), null);
 
 type Line = { name: string; indent: number; people: number };
 

@@ -26,13 +26,22 @@ export const fieldOfKind =
     return field;
   };
 
-type Refusal = { issues: readonly { path: readonly PropertyKey[]; message: string }[] };
+type Issue = {
+  path: readonly PropertyKey[];
+  message: string;
+  code?: string | undefined;
+  origin?: string;
+  maximum?: number | bigint;
+};
+type Refusal = { issues: readonly Issue[] };
 
 // What does not fit its field, by the field; what is only missing is left out.
 const refusals = ({ issues }: Refusal, missing: readonly string[]): Problem[] =>
-  issues.flatMap(({ path, message }) => {
+  issues.flatMap(({ path, message, code: what, origin, maximum }) => {
     const field = path.map(String).join('.');
     if (missing.includes(field)) return [];
+    if (what === 'too_big' && origin === 'string')
+      return problem('text_too_long', { most: Number(maximum) }, field);
     const code = message in problemCodes ? (message as Problem['code']) : 'value_invalid';
     return problem(code, {}, field);
   });

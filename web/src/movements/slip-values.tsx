@@ -80,7 +80,9 @@ const ValueRow = ({ kind, value, showing, words, hasBefore }: RowProps) => {
   const meta = metaOf(kind, value);
   const said = (of: SlipValue['after'], name: string | undefined): string => {
     if (of === null) return '–';
-    if (meta?.is === 'ref') return name ?? '–';
+    // a position that is made with a hire has no name yet
+    const isMade = value.field === 'positionId' && value.source === 'unit';
+    if (meta?.is === 'ref') return name ?? (isMade ? t('mark.new') : '–');
     return (meta ? show({ ...meta, name: value.field }, of) : String(of)) || '–';
   };
   const isSame = hasBefore && value.before === value.after;

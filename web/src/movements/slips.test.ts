@@ -148,7 +148,7 @@ describe('what is written in a slip', () => {
     expect((await read('new_unit', whole)).asked).toEqual({ input: whole, problems: [] });
     const long = await read('new_unit', { ...whole, name: 'x'.repeat(201) });
     expect(long.asked).toEqual({
-      problems: [expect.objectContaining({ code: 'value_invalid', field: 'name' })],
+      problems: [expect.objectContaining({ code: 'text_too_long', field: 'name', params: { most: 200 } })],
     });
   });
 
