@@ -16,6 +16,7 @@ import {
 import { History } from './history';
 import { Names } from './names';
 import { Chance } from './random';
+import { organisationPlan } from './plan';
 import * as ground from './structure';
 import type { Country, Lists, Slot } from './structure';
 
@@ -87,7 +88,7 @@ export class Simulation {
       this.countries = ground.makeCountries(draft);
       const ports = ground.makePorts(draft, this.countries);
       this.jobs = ground.makeJobs(draft, this.lists, this.countries);
-      const top = ground.organisationPlan(ports, { fleets, size: 3 });
+      const top = organisationPlan(ports, { fleets, size: 3 });
       this.free.push(
         ...ground.makeUnits(draft, { lists: this.lists, jobs: this.jobs, ports, start, chance }, top),
       );

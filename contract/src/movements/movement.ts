@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import type { Right } from '../endpoint';
 import { type FieldMeta, metaIn } from '../time/field';
+import type { PresetName } from '../sections';
 import type { Kind } from '../time/kind';
 
 /** What a movement says of itself. */
@@ -21,6 +22,8 @@ export type Movement<I extends z.ZodObject = z.ZodObject> = {
   key?: string;
   /** Records it is begun from, each with the field that the record fills and the states in which it is offered (any). */
   starts: { [R in Kind]?: { field: string; while?: readonly string[] } };
+  /** Sections that change through it and not by themselves: they open it; in their place only what was wrong is mended. */
+  doorTo?: readonly PresetName[];
 };
 
 /** Declares a movement, keeping its exact input. */

@@ -73,6 +73,7 @@ export const movements = {
     act: { en: 'Change', de: 'Ändern' },
     key: 'e',
     starts: { position: { field: 'positionId' } },
+    doorTo: ['position', 'position_limits'],
   }),
   new_unit: movement({
     name: { en: 'New unit', de: 'Neue Einheit' },
@@ -90,6 +91,7 @@ export const movements = {
     act: { en: 'Change', de: 'Ändern' },
     key: 'e',
     starts: { unit: { field: 'unitId' } },
+    doorTo: ['unit'],
   }),
   close_unit: movement({
     name: { en: 'Closing of unit', de: 'Schließung der Einheit' },
@@ -113,3 +115,7 @@ export type MovementInput<K extends MovementKind = MovementKind> = z.output<(typ
 
 /** A kind by its name, with its exact type left out: for what is done with every kind alike. */
 export const movementOf = (kind: MovementKind): Movement => movements[kind] as unknown as Movement;
+
+/** The kind of movement through which a section changes, where there is one. */
+export const doorOf = (section: string): MovementKind | undefined =>
+  movementKinds.find((kind) => (movementOf(kind).doorTo as readonly string[] | undefined)?.includes(section));

@@ -26,15 +26,12 @@ export const PersonRecord = ({ id }: { id: number }) => (
 const Sheet = (loaded: LoadedPerson) => {
   const { id, record, register, nameOf } = loaded;
   const { on } = useLens();
-  const context = useRecord('person', loaded);
   const then = personThen(loaded, on);
   const ids = { personId: id, employmentId: then.main?.id };
+  const context = useRecord('person', loaded, { name: then.name, ids, states: [then.status] });
   return (
     <RecordSheet
-      kind="person"
-      id={id}
-      edits={context.edits}
-      begun={{ name: then.name, ids, states: [then.status] }}
+      context={context}
       head={(acts) => <PersonHead {...{ loaded, then, acts }} />}
       parts={useParts(loaded, then, context)}
       beside={<Chronicle kind="person" {...{ id, record, register, nameOf }} />}
@@ -83,7 +80,7 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
           section="employment"
           versions={(then.main?.rows ?? []) as never}
           {...context}
-          act={null}
+          isFixed
         />,
       ),
     seen('contract') && several('contract', mine('contract')),
@@ -138,7 +135,7 @@ const PlacementPart = ({ loaded, then, context }: PlacementProps) => {
       section="placement"
       versions={versions as never}
       {...context}
-      act={null}
+      isFixed
       facts={[
         { label: t('field.positionId'), value: title },
         { label: t('field.unitId'), value: record.place?.unit },

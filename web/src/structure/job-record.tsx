@@ -32,17 +32,18 @@ const Sheet = (loaded: LoadedJob) => {
   const { t } = useTranslation();
   const { on } = useLens();
   const { id, record, register, nameOf } = loaded;
-  const context = useRecord('job', loaded);
   const rows = register.rows('job', id);
   const job = register.at('job', id, on);
+  const context = useRecord('job', loaded, {
+    name: job?.name ?? '',
+    ids: { jobId: id },
+    states: [job?.active ? 'active' : 'retired'],
+  });
   if (!job)
     return <NotThere title={rows[0]?.values.name ?? ''} from={rows[0]?.from} path={pathOf('job', id)} />;
   return (
     <RecordSheet
-      kind="job"
-      id={id}
-      edits={context.edits}
-      begun={{ name: job.name, ids: { jobId: id }, states: [job.active ? 'active' : 'retired'] }}
+      context={context}
       head={(acts) => <JobHead {...{ loaded, acts }} />}
       parts={[
         {

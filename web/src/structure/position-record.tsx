@@ -33,23 +33,23 @@ const Sheet = (loaded: LoadedPosition) => {
   const { t } = useTranslation();
   const { on } = useLens();
   const { id, record, register, nameOf } = loaded;
-  const context = useRecord('position', loaded);
   const rows = register.rows('position', id);
   const version = rows.find((row) => isOn(row, on));
+  const mark = (markOf(register, id, on) ?? 'closed') as MarkName;
+  const isOpen = takesMore(register, id, on);
+  const context = useRecord('position', loaded, {
+    name: version?.values.title ?? '',
+    ids: { positionId: id },
+    states: [mark, ...(isOpen ? ['open'] : [])],
+  });
   if (!version)
     return (
       <NotThere title={rows[0]?.values.title ?? ''} from={rows[0]?.from} path={pathOf('position', id)} />
     );
-  const { title } = version.values;
-  const mark = (markOf(register, id, on) ?? 'closed') as MarkName;
-  const isOpen = takesMore(register, id, on);
   const label = (name: 'position' | 'position_limits') => t(`section.${name}`);
   return (
     <RecordSheet
-      kind="position"
-      id={id}
-      edits={context.edits}
-      begun={{ name: title, ids: { positionId: id }, states: [mark, ...(isOpen ? ['open'] : [])] }}
+      context={context}
       head={(acts) => <PositionHead {...{ loaded, acts, mark, isOpen }} position={version.values} />}
       parts={[
         {

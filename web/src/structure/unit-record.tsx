@@ -41,18 +41,18 @@ const Sheet = (loaded: LoadedUnit) => {
   const { t } = useTranslation();
   const { on } = useLens();
   const { id, record, register, nameOf } = loaded;
-  const context = useRecord('unit', loaded);
   const rows = register.rows('unit', id);
   const unit = register.at('unit', id, on);
+  const context = useRecord('unit', loaded, {
+    name: unit?.name ?? '',
+    ids: { unitId: id, parentId: id },
+    states: record.hiresNeedPosition ? [] : ['hires_freely'],
+  });
   if (!unit)
     return <NotThere title={rows[0]?.values.name ?? ''} from={rows[0]?.from} path={pathOf('unit', id)} />;
-  const states = record.hiresNeedPosition ? [] : ['hires_freely'];
   return (
     <RecordSheet
-      kind="unit"
-      id={id}
-      edits={context.edits}
-      begun={{ name: unit.name, ids: { unitId: id, parentId: id }, states }}
+      context={context}
       head={(acts) => <UnitHead {...{ loaded, acts }} />}
       parts={[
         {

@@ -1,4 +1,4 @@
-import { type Bound, type RecordOut, type SectionName, preset } from '@gremium/contract';
+import { type Bound, type RecordOut, type SectionName, doorOf, preset } from '@gremium/contract';
 import { fieldsOf } from '../ui/fields';
 import type { SectionEdit } from './edits';
 
@@ -16,7 +16,10 @@ type Here = { record: RecordOut; on: Bound; today: Bound };
 const lastEntryOf = ({ lastEntries }: RecordOut, section: SectionName, thing: number): number =>
   lastEntries.find((last) => last.section === section && last.thing === thing)?.number ?? 0;
 
-/** The start of an edit of a section: from the day of the lens, nothing changed yet. For a past day the mode is asked. */
+/**
+ * The start of an edit of a section: from the day of the lens, nothing changed yet. For a past day the mode is asked; a section
+ * that changes through a movement is only mended here.
+ */
 export const beginEdit = (
   section: SectionName,
   version: Version,
@@ -24,7 +27,7 @@ export const beginEdit = (
 ): SectionEdit => ({
   section,
   thing: version.thing,
-  mode: on < today ? null : 'set',
+  mode: doorOf(section) ? 'mend' : on < today ? null : 'set',
   from: version.from > on ? version.from : on,
   row: version.id,
   values: {},

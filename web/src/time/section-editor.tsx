@@ -1,4 +1,4 @@
-import type { Bound, Values } from '@gremium/contract';
+import { type Bound, type Values, doorOf } from '@gremium/contract';
 import { addDays } from '@gremium/core';
 import { useId } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -39,7 +39,7 @@ const Modes = ({ edit, edits }: EditorProps) => {
   const may = useMay();
   return (
     <div className="modes" role="radiogroup" aria-label={t('edit.how')}>
-      {(['set', 'mend'] as const).map((mode) => (
+      {(doorOf(edit.section) ? (['mend'] as const) : (['set', 'mend'] as const)).map((mode) => (
         <button
           key={mode}
           type="button"

@@ -1,8 +1,10 @@
-import { type RecordOut, type SectionName, preset } from '@gremium/contract';
+import { type RecordOut, type SectionName, doorOf, preset } from '@gremium/contract';
 import { addDays, byFrom, isBefore, isOn } from '@gremium/core';
+import { Children, Fragment } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
+import type { Act } from '../movements/acts';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { type Version, beginEdit, beginRow, endRow } from '../time/begin-edit';
@@ -29,14 +31,21 @@ export const useEditing = ({ record, edits }: { record: RecordOut; edits: Edits 
 export type Editing = ReturnType<typeof useEditing>;
 type FactsOf = React.ComponentProps<typeof Facts>['of'];
 
-type Common = { section: SectionName; editing: Editing; edits: Edits; showing: Showing };
+type Common = {
+  section: SectionName;
+  editing: Editing;
+  edits: Edits;
+  showing: Showing;
+  /** What can be begun from the record: a section that changes through a movement opens it. */
+  acts: readonly Act[];
+};
 
 type SectionProps = Common & {
   versions: readonly Version[];
   /** Left out: each field that has a value. */
   facts?: FactsOf;
-  /** Another act in place of editing: a movement that is bound to the section; null: none. */
-  act?: { label: string; start: () => void } | null;
+  /** It is not changed in its place. */
+  isFixed?: boolean;
   title?: string;
   /** It is one of several: it can end, and another begin. */
   isOne?: boolean;
@@ -102,34 +111,54 @@ const SectionHead = (props: HeadProps) => {
   );
 };
 
-const SectionActs = ({ section, version, open, act, editing, edits, title, isOne }: HeadProps) => {
+const SectionActs = ({ section, version, open, isFixed, editing, edits, title, isOne, acts }: HeadProps) => {
   const { t } = useTranslation();
   const may = useMay();
   const name = title ?? t(`section.${section as keyof Texts['section']}`);
   if (open.length > 0)
     return <TextAct label={t('edit.discardOne')} act={() => open.forEach((edit) => edits.drop(edit))} />;
-  if (act) return <TextAct label={act.label} act={act.start} />;
-  if (act === null || !version || !may.edit(section)) return null;
-  return (
-    <>
-      <TextAct
-        label={t('edit.change')}
-        full={t('edit.changeSection', { section: name })}
-        act={() => editing.begin(section, version)}
-      />
-      {isOne && version.until === 'infinity' && (
-        <>
-          {' · '}
+  if (isFixed || !version || !may.edit(section)) return null;
+  const door = doorOf(section);
+  const way = acts.find(({ kind }) => kind === door);
+  const begin = () => editing.begin(section, version);
+  if (door)
+    return (
+      <Several>
+        {way && (
           <TextAct
-            label={t('edit.end')}
-            full={t('edit.endSection', { section: name })}
-            act={() => editing.end(section, version)}
+            label={t('edit.change')}
+            full={t('edit.changeSection', { section: name })}
+            act={way.start}
           />
-        </>
+        )}
+        {may.act('mend') && (
+          <TextAct label={t('edit.correct')} full={t('edit.correctSection', { section: name })} act={begin} />
+        )}
+      </Several>
+    );
+  const mayEnd = isOne && version.until === 'infinity';
+  return (
+    <Several>
+      <TextAct label={t('edit.change')} full={t('edit.changeSection', { section: name })} act={begin} />
+      {mayEnd && (
+        <TextAct
+          label={t('edit.end')}
+          full={t('edit.endSection', { section: name })}
+          act={() => editing.end(section, version)}
+        />
       )}
-    </>
+    </Several>
   );
 };
+
+/** Acts beside each other, with a dot between. */
+const Several = ({ children }: { children: React.ReactNode }) =>
+  Children.toArray(children).map((child, i) => (
+    <Fragment key={i}>
+      {i > 0 && ' · '}
+      {child}
+    </Fragment>
+  ));
 
 const TextAct = ({ label, full, act }: { label: string; full?: string; act: () => void }) => (
   <button type="button" className="textact" aria-label={full ?? label} onClick={act}>

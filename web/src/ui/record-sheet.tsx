@@ -3,7 +3,7 @@ import type { Kind, RecordOut } from '@gremium/contract';
 import type { Register } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { ActButtons } from '../movements/act-buttons';
-import { type Begun, useActs } from '../movements/acts';
+import { type Act, type Begun, useActs } from '../movements/acts';
 import { type Edits, useEdits } from '../time/edits';
 import { SaveBar } from '../time/save-bar';
 import type { NameOf } from '../time/time.queries';
@@ -19,36 +19,40 @@ export type Loaded<R extends RecordOut = RecordOut> = {
 };
 
 /** What the parts of a record are made with. */
-export type RecordContext = { edits: Edits; editing: Editing; showing: Showing };
+export type RecordContext = { edits: Edits; editing: Editing; showing: Showing; acts: readonly Act[] };
 
 /** A part of a sheet; `id` is where the index leads. */
 export type RecordPart = { id: string; label: string; content: React.ReactNode };
 
 type SheetProps = {
-  kind: Kind;
-  id: number;
-  head: (acts: React.ReactNode, isBusy: boolean) => React.ReactNode;
-  begun: Omit<Begun, 'kind' | 'id'>;
+  head: (acts: React.ReactNode) => React.ReactNode;
+  context: RecordContext;
   parts: readonly (RecordPart | null | false)[];
   /** What happened, beside the parts. */
   beside?: React.ReactNode;
-  edits: Edits;
 };
 
-/** Edits of a record and what its sections are shown with. */
-export const useRecord = (kind: Kind, { id, record, register, nameOf }: Loaded): RecordContext => {
+/** Edits of a record, what its sections are shown with, and what can be begun from it. */
+export const useRecord = (
+  kind: Kind,
+  { id, record, register, nameOf }: Loaded,
+  begun: Omit<Begun, 'kind' | 'id'>,
+): RecordContext => {
   const edits = useEdits(kind, id);
-  return { edits, editing: useEditing({ record, edits }), showing: { register, nameOf } };
+  return {
+    edits,
+    editing: useEditing({ record, edits }),
+    showing: { register, nameOf },
+    acts: useActs({ kind, id, ...begun }),
+  };
 };
 
 /** The sheet of a record: what it is, what can be begun from it, its parts, and the bar that saves. */
-export const RecordSheet = ({ kind, id, head, begun, parts, beside, edits }: SheetProps) => {
-  const acts = useActs({ kind, id, ...begun });
+export const RecordSheet = ({ head, context: { edits, acts }, parts, beside }: SheetProps) => {
   const shown = parts.filter((part): part is RecordPart => Boolean(part));
-  const isBusy = edits.edits.length > 0;
   return (
     <main className="record">
-      {head(<ActButtons acts={acts} isBusy={isBusy} />, isBusy)}
+      {head(<ActButtons acts={acts} isBusy={edits.edits.length > 0} />)}
       <div className={beside ? 'threeparts' : 'twoparts'}>
         <RecordIndex parts={shown} edits={edits} />
         <div className="recordbody">

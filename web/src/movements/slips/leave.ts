@@ -27,7 +27,16 @@ export const declared = slip('leave', {
       reportsToId: 'left out: bridged to the next manager upwards',
       lastDayAtWork: 'left out: the last day itself',
     },
-    options: { after_last_day: 'after the last day', at_once: 'at once' },
+    options: {
+      after_last_day: 'after the last day',
+      at_once: 'at once',
+      by_employee: 'by the employee',
+      by_employer: 'by the employer',
+      end_of_term: 'end of fixed term',
+      retirement: 'retirement',
+      death: 'death',
+      other: 'another class',
+    },
   },
   de: {
     submit: 'Austritt jetzt abschließen',
@@ -53,7 +62,16 @@ export const declared = slip('leave', {
       reportsToId: 'leer: überbrückt zur nächsten Führungskraft darüber',
       lastDayAtWork: 'leer: der letzte Tag selbst',
     },
-    options: { after_last_day: 'nach dem letzten Tag', at_once: 'sofort' },
+    options: {
+      after_last_day: 'nach dem letzten Tag',
+      at_once: 'sofort',
+      by_employee: 'durch die Person',
+      by_employer: 'durch uns',
+      end_of_term: 'Befristungsende',
+      retirement: 'Ruhestand',
+      death: 'Tod',
+      other: 'andere Klasse',
+    },
   },
   title: ({ named, words }) => named('employmentId') || words.title,
   lead: ({ words }) => words.lead,
@@ -66,6 +84,11 @@ export const declared = slip('leave', {
     'reason',
   ],
   current: (path) => ({ mayReturn: true, accessEnds: 'after_last_day' })[path],
+  note: (path, { input, showing, day, words }) => {
+    const id = input['reasonId'];
+    if (path !== 'reasonId' || typeof id !== 'number' || !day) return undefined;
+    return words.options?.[showing.register.at('list_entry', id, day)?.flags.class ?? 'other'];
+  },
   fits: listedFor('leave'),
   hasBefore: true,
 });

@@ -13,6 +13,8 @@ export const de: typeof en = {
     bulk_change: 'Sammeländerung',
   },
   edit: {
+    correct: 'falsch erfasst',
+    correctSection: '{{section}} berichtigen',
     lastDay: 'Letzter Tag',
     end: 'beenden',
     endSection: '{{section}} beenden',

@@ -11,6 +11,8 @@ export const en = {
     bulk_change: 'Bulk change',
   },
   edit: {
+    correct: 'recorded wrongly',
+    correctSection: 'Correct {{section}}',
     lastDay: 'Last day',
     end: 'end',
     endSection: 'End {{section}}',
