@@ -138,6 +138,8 @@ describe('people from a file', () => {
       await type(3, '31 Feb 2027');
       await showing(['May 3rd 2027', '31 Feb 2027', 'May 3rd 2027']);
       await sees(page, 'in all 2 that say the same', '.repairgrid');
+      // what is being checked stands above the grid: nothing may move while a cell is clicked
+      await showing(['May 3rd 2027', '31 Feb 2027', 'May 3rd 2027']);
       await type(2, '32 May 2027');
       await showing(['32 May 2027', '31 Feb 2027', '32 May 2027']);
       await press(page, 'Cancel import');

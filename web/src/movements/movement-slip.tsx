@@ -110,7 +110,7 @@ const Preparing = (props: PreparingProps) => {
             onWord={slip.saySo}
           />
         )}
-        {preview && context.day && (
+        {preview && context.day && !judgement.stops && (
           <Effects effects={preview.effects} day={holdsFrom(slip.movement.kind, context.day)} />
         )}
       </form>

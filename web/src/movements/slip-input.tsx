@@ -5,7 +5,7 @@ import { useUnitOptions } from '../structure/unit-options';
 import type { Texts } from '../texts/en';
 import { Choice, FieldInput, listOptions } from '../ui/field-input';
 import type { Field } from '../ui/fields';
-import { Finder } from './finder';
+import { Finder } from '../ui/finder';
 import type { Slip } from './use-slip';
 
 type InputProps = { id: string; path: string; field: InputField; slip: Slip; label: string };

@@ -45,7 +45,14 @@ export const useSlipShowing = ({
     const known = new Set(whole.map(({ thing }) => thing));
     const others = units.filter(({ thing }) => !known.has(thing));
     const register = new RowRegister(asRows([...reference, ...others, ...whole, ...own]));
+    const named = new Map(
+      [...positions, ...records].flatMap(({ names }) =>
+        names.map(({ kind, id, name }) => [`${kind} ${id}`, name] as const),
+      ),
+    );
     const nameOf: NameOf = (kind, id) => {
+      const known = named.get(`${kind} ${id ?? 0}`);
+      if (known !== undefined) return known;
       const values = register.rows(kind as 'job', id ?? 0).at(-1)?.values as
         { name?: string; title?: string } | undefined;
       return (kind === 'position' ? values?.title : values?.name) ?? '';

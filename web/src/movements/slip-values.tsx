@@ -48,7 +48,7 @@ export const SlipValues = ({ moved, showing, words, hasBefore }: ValuesProps) =>
       {table(main, true)}
       {folded.length > 0 && (
         <details>
-          <summary>{t('slip.follows', { fields })}</summary>
+          <summary>{t('slip.follows', { fields, count: folded.length })}</summary>
           {table(folded, false)}
         </details>
       )}

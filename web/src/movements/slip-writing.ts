@@ -1,7 +1,7 @@
 import type { InputField, Kind, Named } from '@gremium/contract';
 import { isNumeric, readTyped } from '../ui/typed';
 import { withValue } from './at-path';
-import type { Chosen } from './finder';
+import type { Chosen } from '../ui/finder';
 import { type LocalMovement, keptMovements } from './kept-movements';
 import { asField } from './slip-reading';
 

@@ -1,13 +1,14 @@
-import type { ListEntry } from '@gremium/contract';
+import type { Day, ListEntry } from '@gremium/contract';
 import { type Register, groupingOf } from '@gremium/core';
 import { DatePicker, Input, Select } from 'antd';
 import dayjs from 'dayjs';
-import { Fragment, useMemo } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useSession } from '../frame/session';
 import type { Field } from './fields';
+import { type Chosen, Finder } from './finder';
 import { type Showing, useShow } from './field-value';
 import { useSentence } from './problems';
 import { type Typed, asTyped, isNumeric, readTyped } from './typed';
@@ -80,6 +81,27 @@ const thingOptions = ({ register, nameOf }: Showing, field: Field & { is: 'ref' 
     .map(({ thing }) => ({ value: thing, label: nameOf(field.kind, thing) }))
     .sort((a, b) => a.label.localeCompare(b.label));
 
+type FoundProps = InputProps & { kind: 'person' | 'position'; showing: Showing; on: string };
+
+// People and positions are too many to be listed: they are looked for. What is chosen here is called as it was found.
+const FoundInput = ({ id, label, value, onChange, kind, showing, on }: FoundProps) => {
+  const [chosen, setChosen] = useState<Chosen | null>(null);
+  const name = chosen?.id === value ? chosen?.name : showing.nameOf(kind, value as number);
+  return (
+    <Finder
+      {...{ id, kind }}
+      label={label ?? id}
+      day={on as Day}
+      clearable
+      chosen={typeof value === 'number' ? { id: value, name: name ?? '' } : null}
+      onChoose={(next) => {
+        setChosen(next);
+        onChange(next?.id ?? null);
+      }}
+    />
+  );
+};
+
 /** The input that fits a field; values are those of the wire. */
 export const FieldInput = ({
   field,
@@ -109,6 +131,8 @@ export const FieldInput = ({
         options={listOptions(showing.register, field.list, { on, language: i18n.language })}
       />
     );
+  if (field.is === 'ref' && (field.kind === 'person' || field.kind === 'position'))
+    return <FoundInput {...props} kind={field.kind} showing={showing} on={on} />;
   if (field.is === 'ref') return <Choice {...props} options={thingOptions(showing, field, on)} />;
   if (field.is === 'choice' || field.is === 'yes_no') {
     const options =
@@ -127,7 +151,7 @@ export const FieldInput = ({
         {...props}
         clearable={false}
         options={options}
-        value={value ? 'yes' : 'no'}
+        value={typeof value === 'boolean' ? (value ? 'yes' : 'no') : null}
         onChange={(chosen) => onChange(chosen === 'yes')}
       />
     );

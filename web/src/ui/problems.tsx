@@ -16,7 +16,7 @@ export const useSentence = () => {
     ({ code, params, field }: Problem): string => {
       const nameOf = ({ label, hidden }: ThingRef) => (hidden ? t('problem.record_hidden') : (label ?? ''));
       const said = ([name, param]: [string, Param]): [string, string] => {
-        if (Array.isArray(param)) return [name, param.map(nameOf).join(', ')];
+        if (Array.isArray(param)) return [name, listed(name, param.map(nameOf))];
         if (typeof param === 'object') return [name, nameOf(param)];
         return [name, plain(t as never, format, name, param)];
       };
@@ -29,6 +29,12 @@ export const useSentence = () => {
     },
     [t, i18n, format],
   );
+};
+
+// A path goes downwards; names with commas of their own are parted by something else.
+const listed = (name: string, labels: readonly string[]): string => {
+  if (name === 'path') return [...labels].reverse().join(' › ');
+  return labels.join(labels.some((label) => label.includes(',')) ? '; ' : ', ');
 };
 
 const AMOUNTS = new Set(['minimum', 'maximum', 'amount', 'before', 'after']);

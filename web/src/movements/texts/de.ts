@@ -33,7 +33,8 @@ export const de: typeof en = {
     range: 'Spanne {{minimum}} bis {{maximum}}',
     before: 'vorher',
     after: 'nachher',
-    follows: '{{fields}} folgen',
+    'follows+one': '{{fields}} folgt',
+    'follows+other': '{{fields}} folgen',
     word: 'Ein Wort dazu',
     passed: 'In Ordnung: {{what}}.',
     group: {

@@ -31,7 +31,8 @@ export const en = {
     range: 'range {{minimum}} to {{maximum}}',
     before: 'before',
     after: 'after',
-    follows: '{{fields}} follow',
+    'follows+one': '{{fields}} follows',
+    'follows+other': '{{fields}} follow',
     word: 'A word for it',
     passed: 'Passed: {{what}}.',
     group: {
