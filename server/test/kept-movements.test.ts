@@ -63,6 +63,43 @@ describe('a movement that is kept', () => {
     expect(row).toMatchObject({ kind: 'hire', origin: { movement: 'hire' } });
   });
 
+  test('a key that was recorded is not recorded again as something else; sent again with its idempotency key it answers the same', async () => {
+    const positionId = await vacantPosition(running, admin);
+    const body = {
+      kind: 'hire' as const,
+      input: { person: newcomer('Once'), firstDay: '2027-02-01' as never, positionId },
+      key: 'recordedonce1',
+    };
+    const send = () => admin.call(endpoints.move, { body }, { 'idempotency-key': 'recordedonce1' });
+    const [first, again] = [await send(), await send()];
+    expect([again.entry, again.personId]).toEqual([first.entry, first.personId]);
+    const place = await vacantPosition(running, admin);
+    const other = await refused(
+      'hire',
+      { ...body.input, person: newcomer('Twice'), positionId: place },
+      { key: body.key },
+    );
+    expect(other.problems[0]).toMatchObject({ code: 'movement_recorded', field: 'key' });
+    const found = await many(running.owner, sql`select 1 from person_name_version where family = 'Twice'`);
+    expect(found).toEqual([]);
+  });
+
+  test('names nothing that its maker may no longer see', async () => {
+    const fleet = await asDemo(running.address, 'fleet');
+    const { people } = await admin.call(endpoints.people, {
+      query: { search: 'Harbour Manager Tallinn', limit: 1 },
+    });
+    const personId =
+      people[0]?.id ?? (await admin.call(endpoints.people, { query: { limit: 1 } })).people[0]!.id;
+    const seen = await fleet.send(endpoints.personRecord, { params: { id: personId }, query: {} });
+    const key = 'ofsomebody12';
+    const body = { kind: 'transfer' as const, about: `person ${personId}`, input: { personId }, typed: {} };
+    await fleet.call(endpoints.keepMovement, { params: { key }, body });
+    const { movements } = await fleet.call(endpoints.movements, {});
+    const names = movements.find((one) => one.key === key)?.names ?? [];
+    expect(names.length > 0).toBe(seen.status === 200);
+  });
+
   test('every kind refuses an empty input by its fields', async () => {
     for (const kind of movementKinds) {
       const { status, problems } = await refused(kind, {});

@@ -209,3 +209,53 @@ describe('the record of a unit and of a job', () => {
     expect(part.count).toBe(0);
   });
 });
+
+describe('two at the same moment', () => {
+  test('put each of two units below the other: one is moved, the other told of the ring', async () => {
+    const parent = await unitNamed('Tallinn Harbour');
+    const [one_, two] = [await makeUnit('Race one', parent), await makeUnit('Race two', parent)];
+    const both = await Promise.allSettled([
+      move('change_unit', { unitId: one_, firstDay: '2027-02-01', parentId: two }),
+      move('change_unit', { unitId: two, firstDay: '2027-02-01', parentId: one_ }),
+    ]);
+    expect(both.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+    const refusal = both.find((result) => result.status === 'rejected')?.reason as { codes: string[] };
+    expect(refusal.codes).toEqual(['unit_ring']);
+  });
+
+  test('hire by job into one unit: both are hired, each with a position of their own', async () => {
+    const unitId = await makeUnit('Race by job', await unitNamed('Tallinn Harbour'), {
+      hiresNeedPosition: false,
+    });
+    const jobId = await jobCoded('ASSIST');
+    const both = await Promise.all(
+      ['First', 'Second'].map((name) => hireInto({ unitId, jobId }, `Job${name}`)),
+    );
+    const made = both.map(({ positionId }) => positionId as number);
+    expect(new Set(made).size).toBe(2);
+    const codes = await many<{ code: string }>(
+      running.owner,
+      sql`select distinct code from position_version where position_id = any(${made}::bigint[]) and superseded_by is null`,
+    );
+    expect(codes).toHaveLength(2);
+  });
+
+  test('close a position and hire into it: never is somebody on a closed one', async () => {
+    const unitId = await unitNamed('Tallinn Harbour');
+    for (let n = 0; n < 4; n++) {
+      const positionId = await makePosition(unitId, { title: `Race place ${n}` });
+      const both = await Promise.allSettled([
+        move('change_position', { positionId, firstDay: '2027-01-01', standing: 'closed' }),
+        hireInto({ positionId }, `Raced${n}`, '2027-01-01'),
+      ]);
+      expect(both.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+      const held = await many(
+        running.owner,
+        sql`select 1 from placement_version p join position_version o on o.position_id = p.position_id and o.superseded_by is null
+          where p.position_id = ${positionId} and p.superseded_by is null and o.standing = 'closed'
+            and p.valid_from < o.valid_until and o.valid_from < p.valid_until`,
+      );
+      expect(held).toEqual([]);
+    }
+  });
+});
