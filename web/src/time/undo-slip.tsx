@@ -12,21 +12,12 @@ import { useEntryName } from './entry-name';
 import { useUndoPlan } from './time.queries';
 import { refreshTouched } from './touched';
 
-/** The plan of an undo, in order, and the act: all of it or nothing. */
-export const UndoSlip = ({ number }: { number: number }) => {
-  const { t } = useTranslation();
-  const { known } = useLens();
-  const format = useFormat();
-  const sentence = useSentence();
-  const set = useSetParams();
-  const to = useTo();
+type Plan = ReturnType<typeof useUndoPlan>;
+type Planned = NonNullable<Plan['data']>['entries'];
+
+const useUndo = (number: number, entries: Planned, reason: string) => {
   const queries = useQueryClient();
-  const [reason, setReason] = useState('');
-  const plan = useUndoPlan(number);
-  const nameOfEntry = useEntryName();
-  const entries = plan.data?.entries ?? [];
-  const problems = plan.data?.problems ?? [];
-  const undo = useMutation({
+  return useMutation({
     mutationFn: () =>
       call(journalEndpoints.undo, {
         params: { number },
@@ -34,37 +25,16 @@ export const UndoSlip = ({ number }: { number: number }) => {
       }),
     onSuccess: ({ touched }) => refreshTouched(queries, touched),
   });
-  const close = () => set({ undo: null });
-  if (undo.data)
-    return (
-      <>
-        <header className="sliphead" role="status">
-          <div className="kind">
-            <span className="moss">✓ {t('undo.done')}</span>
-            <span className="soft">{t('slip.entryNumber', { number: undo.data.entry ?? 0 })}</span>
-          </div>
-          <h2>{t('undo.title')}</h2>
-        </header>
-        <div className="slipbody">
-          <p>{t('undo.result', { count: entries.length })}</p>
-          <p className="soft">{t('undo.notUnsent')}</p>
-          <ul className="ways">
-            <li>
-              <Link to={to(`/setup/journal/${undo.data.entry ?? 0}`, { undo: null })}>
-                {t('slip.toEntry')}
-              </Link>
-            </li>
-          </ul>
-        </div>
-        <footer className="slipfoot">
-          <div className="acts">
-            <Button type="primary" autoFocus onClick={close}>
-              {t('slip.close')}
-            </Button>
-          </div>
-        </footer>
-      </>
-    );
+};
+
+/** The plan of an undo, in order, and the act: all of it or nothing. */
+export const UndoSlip = ({ number }: { number: number }) => {
+  const { t } = useTranslation();
+  const [reason, setReason] = useState('');
+  const plan = useUndoPlan(number);
+  const entries = plan.data?.entries ?? [];
+  const undo = useUndo(number, entries, reason);
+  if (undo.data) return <Undone entry={undo.data.entry ?? 0} count={entries.length} />;
   return (
     <>
       <header className="sliphead">
@@ -76,34 +46,7 @@ export const UndoSlip = ({ number }: { number: number }) => {
       </header>
       <div className="slipbody" aria-busy={plan.isFetching}>
         <Problems of={plan.error ?? undo.error} />
-        {plan.isPending && <p className="waiting">{t('undo.waiting')}</p>}
-        {plan.isSuccess && problems.length === 0 && (
-          <>
-            <p>{t('undo.order', { count: entries.length })}</p>
-            <ol className="undo-plan">
-              {entries.map((entry) => (
-                <li key={entry.number}>
-                  <b>{nameOfEntry(entry.kind)}</b>{' '}
-                  <span className="serif">{entry.about.map(({ name }) => name).join(', ')}</span>
-                  <div className="source">
-                    {t('undo.line', {
-                      number: entry.number,
-                      at: format.moment(entry.moment),
-                      who: entry.account,
-                      count: entry.rows,
-                    })}
-                    {entry.reason ? ` · ${entry.reason}` : ''}
-                  </div>
-                </li>
-              ))}
-            </ol>
-          </>
-        )}
-        {problems.map((problem) => (
-          <p key={problem.code} className="problem" role="alert">
-            ! {sentence(problem)}
-          </p>
-        ))}
+        <PlanLines plan={plan} />
         <div className="slipfield">
           <label htmlFor="undo-reason">{t('edit.reason')}</label>
           <Input
@@ -115,19 +58,105 @@ export const UndoSlip = ({ number }: { number: number }) => {
           />
         </div>
       </div>
+      <UndoFoot plan={plan} undo={undo} />
+    </>
+  );
+};
+
+const PlanLines = ({ plan }: { plan: Plan }) => {
+  const { t } = useTranslation();
+  const sentence = useSentence();
+  const { entries = [], problems = [] } = plan.data ?? {};
+  return (
+    <>
+      {plan.isPending && <p className="waiting">{t('undo.waiting')}</p>}
+      {plan.isSuccess && problems.length === 0 && (
+        <>
+          <p>{t('undo.order', { count: entries.length })}</p>
+          <ol className="undo-plan">
+            {entries.map((entry) => (
+              <PlanLine key={entry.number} entry={entry} />
+            ))}
+          </ol>
+        </>
+      )}
+      {problems.map((problem) => (
+        <p key={problem.code} className="problem" role="alert">
+          ! {sentence(problem)}
+        </p>
+      ))}
+    </>
+  );
+};
+
+const PlanLine = ({ entry }: { entry: Planned[number] }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const nameOfEntry = useEntryName();
+  const { number, moment, account, rows, reason } = entry;
+  return (
+    <li>
+      <b>{nameOfEntry(entry.kind)}</b>{' '}
+      <span className="serif">{entry.about.map(({ name }) => name).join(', ')}</span>
+      <div className="source">
+        {t('undo.line', { number, at: format.moment(moment), who: account, count: rows })}
+        {reason ? ` · ${reason}` : ''}
+      </div>
+    </li>
+  );
+};
+
+const UndoFoot = ({ plan, undo }: { plan: Plan; undo: ReturnType<typeof useUndo> }) => {
+  const { t } = useTranslation();
+  const set = useSetParams();
+  const { known } = useLens();
+  const { entries = [], problems = [] } = plan.data ?? {};
+  return (
+    <footer className="slipfoot">
+      {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
+      <div className="acts">
+        <Button
+          type="primary"
+          disabled={!plan.isSuccess || problems.length > 0 || known !== null}
+          loading={undo.isPending}
+          onClick={() => undo.mutate()}
+        >
+          {t('undo.submit', { count: entries.length })}
+        </Button>
+        <Button type="text" onClick={() => set({ undo: null })}>
+          {t('undo.leave')}
+        </Button>
+      </div>
+    </footer>
+  );
+};
+
+const Undone = ({ entry, count }: { entry: number; count: number }) => {
+  const { t } = useTranslation();
+  const set = useSetParams();
+  const to = useTo();
+  return (
+    <>
+      <header className="sliphead" role="status">
+        <div className="kind">
+          <span className="moss">✓ {t('undo.done')}</span>
+          <span className="soft">{t('slip.entryNumber', { number: entry })}</span>
+        </div>
+        <h2>{t('undo.title')}</h2>
+      </header>
+      <div className="slipbody">
+        <p>{t('undo.result', { count })}</p>
+        <p className="soft">{t('undo.notUnsent')}</p>
+        <ul className="ways">
+          <li>
+            <Link to={to(`/setup/journal/${entry}`, { undo: null })}>{t('slip.toEntry')}</Link>
+          </li>
+        </ul>
+      </div>
       <footer className="slipfoot">
-        {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
         <div className="acts">
-          <Button
-            type="primary"
-            disabled={!plan.isSuccess || problems.length > 0 || known !== null}
-            loading={undo.isPending}
-            onClick={() => undo.mutate()}
-          >
-            {t('undo.submit', { count: entries.length })}
-          </Button>
-          <Button type="text" onClick={close}>
-            {t('undo.leave')}
+          <Button type="primary" autoFocus onClick={() => set({ undo: null })}>
+            {t('slip.close')}
           </Button>
         </div>
       </footer>
