@@ -14,7 +14,7 @@ export const de: typeof en = {
   },
   edit: {
     correct: 'falsch erfasst',
-    correctSection: '{{section}} berichtigen',
+    correctSection: 'falsch erfasst: {{section}}',
     lastDay: 'Letzter Tag',
     end: 'beenden',
     endSection: '{{section}} beenden',

@@ -12,7 +12,7 @@ export const en = {
   },
   edit: {
     correct: 'recorded wrongly',
-    correctSection: 'Correct {{section}}',
+    correctSection: 'recorded wrongly: {{section}}',
     lastDay: 'Last day',
     end: 'end',
     endSection: 'End {{section}}',
