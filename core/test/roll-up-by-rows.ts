@@ -14,6 +14,7 @@ export type Figures = {
   people: number;
   notCounted: number;
   fte: Fraction;
+  fteNotCounted: Fraction;
   fteAtWork: Fraction;
   marks: Record<Mark, number>;
   freePlaces: number;
@@ -31,6 +32,7 @@ const noFigures = (): Figures => ({
   people: 0,
   notCounted: 0,
   fte: ZERO,
+  fteNotCounted: ZERO,
   fteAtWork: ZERO,
   marks: { vacant: 0, part_filled: 0, filled: 0, over_held: 0, planned: 0, on_hold: 0, closed: 0 },
   freePlaces: 0,
@@ -44,7 +46,7 @@ const noFigures = (): Figures => ({
 const addTo = (sum: Figures, part: Figures): void => {
   for (const key of ['people', 'notCounted', 'freePlaces', 'managers', 'reports'] as const)
     sum[key] += part[key];
-  for (const key of ['fte', 'fteAtWork', 'freeFte'] as const) sum[key] = plus(sum[key], part[key]);
+  for (const key of ['fte', 'fteNotCounted', 'fteAtWork', 'freeFte'] as const) sum[key] = plus(sum[key], part[key]);
   for (const mark of Object.keys(sum.marks) as Mark[]) sum.marks[mark] += part.marks[mark];
   for (const [currency, amount] of part.cost) addCost(sum, currency, amount);
   sum.depth = Math.max(sum.depth, part.depth);
@@ -111,10 +113,18 @@ const countPlacements = (register: Register, on: Bound, unitOf: UnitOf): void =>
   for (const { values } of register.allOn('placement', on)) {
     const unit = unitOf(values.positionId);
     if (!unit) continue;
-    unit.fte = plus(unit.fte, contractedShare(values));
-    unit.fteAtWork = plus(unit.fteAtWork, shareAtWork(values));
+    if (isCounted(register, values)) {
+      unit.fte = plus(unit.fte, contractedShare(values));
+      unit.fteAtWork = plus(unit.fteAtWork, shareAtWork(values));
+    } else unit.fteNotCounted = plus(unit.fteNotCounted, contractedShare(values));
     addPay(register, values, on, unit);
   }
+};
+
+/** Whether a placement is of an employment of a worker type that counts. */
+export const isCounted = (register: Register, { employmentId }: Values<'placement'>): boolean => {
+  const type = register.rows('employment', employmentId)[0]?.values.workerTypeId ?? 0;
+  return register.rows('list_entry', type)[0]?.values.flags.counted !== false;
 };
 
 // Base pay and allowances of the employment fall on each placement by its share of the hours contracted in all.

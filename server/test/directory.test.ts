@@ -27,7 +27,10 @@ const branchOf = async (name: string): Promise<number> => {
 
 const same = async (client: Client, viewer: Viewer, on: Day, ask: Partial<PeopleQuery>) => {
   const query = { status: 'any', limit: 1000, offset: 0, ...ask } as const;
-  const found = await client.call(endpoints.people, { query: { ...query, on } });
+  const { itself, ...rest } = query;
+  const found = await client.call(endpoints.people, {
+    query: { ...rest, on, ...(itself ? { itself: 'yes' as const } : {}) },
+  });
   const rows = await many<PersonLine & { total: number }>(
     running.pool,
     people({ ...viewer, catalogue: preset }, query, { on, by: null, today: TODAY }),
@@ -43,10 +46,28 @@ const same = async (client: Client, viewer: Viewer, on: Day, ask: Partial<People
 };
 
 describe('the directory', () => {
+  test('the people behind a figure of the outline are exactly that many, in the branch and in the unit itself', async () => {
+    const admin = await asDemo(running.address, 'admin');
+    for (const on of DAYS) {
+      const { units } = await admin.call(endpoints.outline, { query: { on, levels: 4 } });
+      expect(units.length).toBeGreaterThan(10);
+      for (const { id, own, branch } of units.slice(0, 40)) {
+        const listed = async (more: object) => {
+          const query = { on, branch: id, status: 'counted' as const, limit: 1, ...more };
+          const { total, notCounted } = await admin.call(endpoints.people, { query });
+          return [total, notCounted];
+        };
+        const whole = branch ?? own;
+        expect([on, id, await listed({})]).toEqual([on, id, [whole.people, whole.notCounted]]);
+        expect([on, id, await listed({ itself: 'yes' })]).toEqual([on, id, [own.people, own.notCounted]]);
+      }
+    }
+  });
+
   test.each(ROLES)('shows %s whom SQL shows, with the same place, status and order', async (role) => {
     const [client, viewer] = [await asDemo(running.address, role), await viewerOf(role)];
     for (const on of DAYS)
-      for (const status of ['here', 'coming', 'left'] as const)
+      for (const status of ['here', 'counted', 'coming', 'left'] as const)
         for (const offset of [0, 700]) await same(client, viewer, on, { status, offset, limit: 300 });
     expect(await same(client, viewer, TODAY, { limit: 5 })).toBeGreaterThan(0);
   });
@@ -64,6 +85,7 @@ describe('the directory', () => {
       'Jukka Ki',
       'ö',
       someone.number,
+      '@vessmar',
       `${someone.sort.split(' ')[0]}@`,
       '.example',
       'nobody at all',
@@ -72,6 +94,7 @@ describe('the directory', () => {
     expect(await same(client, viewer, TODAY, { search: someone.number, status: 'here' })).toBe(1);
     const inFleet = await same(client, viewer, TODAY, { branch, status: 'here', limit: 200 });
     expect(inFleet).toBeGreaterThan(100);
+    await same(client, viewer, TODAY, { branch, itself: true, status: 'here', limit: 200 });
     await same(client, viewer, TODAY, { location: place!.id, status: 'here', limit: 200 });
     expect(
       await same(client, viewer, TODAY, { branch, search: 'jukka', status: 'here', limit: 200 }),

@@ -111,7 +111,7 @@ const compareDays = async (pool: Pool, register: Register, days: Day[]) => {
 
 const compareRollUp = async (pool: Pool, register: Register, on: Day) => {
   const figures = rollUp(register, on);
-  const rows = await many<{ unit: number; fte: string; at_work: string; placed: number }>(
+  const rows = await many<{ unit: number; fte: string; others: string; at_work: string; placed: number }>(
     pool,
     sql`with recursive below (root, unit_id) as (
         select unit_id, unit_id from unit_version where superseded_by is null and valid_from <= ${on}::date and ${on}::date < valid_until
@@ -119,17 +119,23 @@ const compareRollUp = async (pool: Pool, register: Register, on: Day) => {
         select b.root, u.unit_id from below b join unit_version u on u.parent_id = b.unit_id
         where u.superseded_by is null and u.valid_from <= ${on}::date and ${on}::date < u.valid_until)
       select b.root as unit, count(p.id)::int as placed,
-        coalesce(sum((p.hours - p.lent_hours)::numeric / p.full_time), 0) as fte,
-        coalesce(sum((p.hours - p.lent_hours - p.away_hours)::numeric / p.full_time), 0) as at_work
+        coalesce(sum((p.hours - p.lent_hours)::numeric / p.full_time) filter (where p.counts), 0) as fte,
+        coalesce(sum((p.hours - p.lent_hours)::numeric / p.full_time) filter (where not p.counts), 0) as others,
+        coalesce(sum((p.hours - p.lent_hours - p.away_hours)::numeric / p.full_time) filter (where p.counts), 0) as at_work
       from below b
       left join position_version o on o.unit_id = b.unit_id and o.superseded_by is null and o.valid_from <= ${on}::date and ${on}::date < o.valid_until
-      left join placement_version p on p.position_id = o.position_id and p.superseded_by is null and p.valid_from <= ${on}::date and ${on}::date < p.valid_until
+      left join (
+        select h.*, coalesce((t.flags->>'counted')::boolean, true) as counts from placement_version h
+        join lateral (select worker_type_id from employment_version e where e.employment_id = h.employment_id and e.superseded_by is null limit 1) e on true
+        join list_entry_version t on t.list_entry_id = e.worker_type_id and t.superseded_by is null
+      ) p on p.position_id = o.position_id and p.superseded_by is null and p.valid_from <= ${on}::date and ${on}::date < p.valid_until
       group by b.root`,
   );
   expect(rows.length).toBe(figures.size);
-  for (const { unit, fte, at_work } of rows) {
+  for (const { unit, fte, others, at_work } of rows) {
     const { branch } = figures.get(unit)!;
     expect([unit, hundredths(branch.fte)]).toEqual([unit, Math.round(Number(fte) * 100 + 1e-6)]);
+    expect([unit, hundredths(branch.fteNotCounted)]).toEqual([unit, Math.round(Number(others) * 100 + 1e-6)]);
     expect([unit, hundredths(branch.fteAtWork)]).toEqual([unit, Math.round(Number(at_work) * 100 + 1e-6)]);
   }
   const people = (await many<Present & { counted: boolean }>(pool, presentOn(on))).filter(

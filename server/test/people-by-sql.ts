@@ -36,10 +36,17 @@ const matches = (search: string | undefined, by: number | null, mayNumber: Sql):
         and ${believedBy(by, 'n2')})
       or (v.number = ${word} and ${mayNumber})
       or exists (select from contact_version k where k.person_id = c.person_id and k.kind = 'email'
-        and lower(k.value) like ${like} and ${believedBy(by, 'k')}))`;
+        and ${word.includes('@') ? sql`lower(k.value)` : sql`split_part(lower(k.value), '@', 1)`} like ${like} and ${believedBy(by, 'k')}))`;
   });
   return sql`and ${join(each, ' and ')}`;
 };
+
+// Some employment running on the day is of a worker type that counts.
+const counts = (by: number | null): Sql => sql`and exists (
+  select from employment_version w
+  join list_entry_version t on t.list_entry_id = w.worker_type_id and ${believedBy(by, 't')}
+  where w.person_id = c.person_id and ${believedBy(by, 'w')} and w.valid_from <= c.day and c.day < w.valid_until
+    and coalesce((t.flags->>'counted')::boolean, true))`;
 
 // The position's own location, else that of the nearest unit above that has one. Worked out for the lines of a page only.
 const locationOf = (by: number | null, field: 'name' | 'location_id'): Sql => sql`(
@@ -78,11 +85,11 @@ const inUnits = (branch: number | undefined, by: number | null): Sql =>
  */
 export const people = (
   viewer: Seer,
-  { search, status, branch, location, limit, offset }: PeopleQuery,
+  { search, status, branch, itself, location, limit, offset }: PeopleQuery,
   looking: Looking,
 ): Sql => {
   const { on, by, today } = looking;
-  const rank = { here: 0, coming: 1, left: 2, any: null }[status];
+  const rank = { here: 0, counted: 0, coming: 1, left: 2, any: null }[status];
   return sql`
     with ranked as (
       select e.person_id, e.employment_id, e.marked_main, e.valid_from, e.valid_until,
@@ -124,6 +131,8 @@ export const people = (
       ${covered(reachOf(viewer, 'person_name', today), sql`c.person_id`, sql`${on}::date`)}
       ${matches(search, by, seesNumber(viewer, looking))}
       ${inUnits(branch, by)}
+      ${itself ? sql`and o.unit_id = ${branch}` : empty}
+      ${status === 'counted' ? counts(by) : empty}
       ${location === undefined ? empty : sql`and ${locationOf(by, 'location_id')} = ${location}`}
     order by n.sort collate "en-x-icu", v.number
     limit ${limit} offset ${offset}`;

@@ -262,6 +262,70 @@ describe('finding', () => {
   });
 });
 
+describe('the order of what is found', () => {
+  const find = async (text: string, more: object = {}) =>
+    (await admin.call(endpoints.find, { query: { text, ...more } })).found;
+  const begins = async (ids: number[], text: string) =>
+    (
+      await many<{ id: number }>(
+        running.owner,
+        sql`select person_id as id from person_name_version where superseded_by is null
+          and valid_from <= '2026-11-23' and '2026-11-23' < valid_until
+          and person_id = any(${ids}::bigint[]) and ' ' || search like ${`% ${text}%`}`,
+      )
+    ).map(({ id }) => id);
+
+  test.each(['ma', 'so', 'ka', 'ri'])('%s finds first who has a name that begins so', async (text) => {
+    const people = (await find(text, { kind: 'person' })).map(({ id }) => id);
+    const beginning = new Set(await begins(people, text));
+    const firstOther = people.findIndex((id) => !beginning.has(id));
+    expect(beginning.size).toBeGreaterThan(3);
+    expect(firstOther === -1 || firstOther === beginning.size).toBe(true);
+  });
+
+  test('a domain that everybody has finds nobody; what stands before the @ does', async () => {
+    expect(await find('vessmar.example', { kind: 'person' })).toEqual([]);
+    const [{ id, value }] = (await many<{ id: number; value: string }>(
+      running.owner,
+      sql`select person_id as id, value from contact_version where kind = 'email' and superseded_by is null
+        order by person_id limit 1`,
+    )) as [{ id: number; value: string }];
+    expect((await find(value.split('@')[0]!, { kind: 'person' })).map((one) => one.id)).toContain(id);
+    expect((await find(value, { kind: 'person' })).map((one) => one.id)).toContain(id);
+  });
+
+  test('an exact number and an exact code come before all else, a unit before positions in it', async () => {
+    const [first] = await find('1007');
+    const { number } = await one<{ number: string }>(
+      running.owner,
+      sql`select number from person_version where person_id = ${first!.id} and superseded_by is null limit 1`,
+    );
+    expect([first!.kind, number]).toEqual(['person', '1007']);
+    const { code, id } = await one<{ code: string; id: number }>(
+      running.owner,
+      sql`select code, unit_id as id from unit_version where superseded_by is null and name = 'Tallinn Harbour' limit 1`,
+    );
+    expect((await find(code))[0]).toMatchObject({ kind: 'unit', id });
+    expect((await find('Tallinn Harbour'))[0]).toMatchObject({ kind: 'unit', id });
+    expect((await find('harbours'))[0]).toMatchObject({ kind: 'unit', name: 'Harbours' });
+  });
+
+  test('of places free ones stand first, each with its mark and who leads it', async () => {
+    const all = await find('agent', { kind: 'position', free: 'first' });
+    const isFree = all.map(({ mark }) => mark === 'vacant' || mark === 'part_filled');
+    expect(isFree.lastIndexOf(true)).toBe(isFree.filter(Boolean).length - 1);
+    expect(isFree[0]).toBe(true);
+    expect(all.filter(({ manager }) => manager).length).toBeGreaterThan(0);
+  });
+
+  test('a hire that names nothing is shown what is free; a text that is empty finds nothing', async () => {
+    expect(await find('')).toEqual([]);
+    const free = await find('', { free: 'yes' });
+    expect(free.length).toBeGreaterThan(5);
+    expect(free.every(({ kind }) => kind === 'position' || kind === 'unit')).toBe(true);
+  });
+});
+
 describe('a warning', () => {
   test('is recorded only with a word, which the entry keeps; the refusal names the field', async () => {
     const positionId = await vacantPosition(running, admin);

@@ -342,12 +342,16 @@ describe('a report taken out', () => {
     const said = new Map(rows.map(([head = '', ...cells]) => [head, cells]));
     expect(said.get('In effect on')).toEqual(['2026-11-23']);
     expect(said.get('As recorded by')?.[0]).toContain(`after entry ${table.entry}`);
-    expect(Number(said.get('Harbours')?.[0])).toBe(rowNamed(table, 'Harbours').values[0]);
+    const rate = rowNamed(table, 'Harbours').values[0]!;
+    const line = rows.find(([head]) => head === 'Division')!;
+    expect(line.slice(1)).toEqual(['2026-10 %', '2026-10 exactly']);
+    // what the page shows, and beside it every digit
+    expect(said.get('Harbours')).toEqual([String(Math.round(rate * 1000) / 10), String(rate)]);
     const book = new excel.Workbook();
     await book.xlsx.load((await fileOf('xlsx')) as never);
     const sheet = book.worksheets[0]!;
-    const line = sheet.getColumn(1).values.indexOf('Harbours');
-    expect(sheet.getCell(line, 2).value).toBe(rowNamed(table, 'Harbours').values[0]);
-    expect(sheet.getCell(line, 2).numFmt).toBe('0.0%');
+    const at = sheet.getColumn(1).values.indexOf('Harbours');
+    expect(sheet.getCell(at, 2).value).toBe(rowNamed(table, 'Harbours').values[0]);
+    expect(sheet.getCell(at, 2).numFmt).toBe('0.0%');
   });
 });

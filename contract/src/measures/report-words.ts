@@ -8,6 +8,8 @@ export type ReportHeads = {
   narrowed: string;
   all: string;
   none: string;
+  /** Of a column with every digit beside what is shown. */
+  exactly: string;
 };
 
 /** Heads of the lines above a table. */
@@ -20,6 +22,7 @@ export const reportHeads: Record<'en' | 'de', ReportHeads> = {
     narrowed: 'Narrowed to',
     all: 'All',
     none: 'None',
+    exactly: 'exactly',
   },
   de: {
     inEffect: 'In Kraft am',
@@ -29,6 +32,7 @@ export const reportHeads: Record<'en' | 'de', ReportHeads> = {
     narrowed: 'Eingegrenzt auf',
     all: 'Alle',
     none: 'Ohne',
+    exactly: 'genau',
   },
 };
 

@@ -32,12 +32,16 @@ export const peopleEndpoints = {
     right: { section: 'person_name', level: 'view' },
     query: Lens.extend(Page.shape).extend({
       search: z.string().trim().max(100).optional(),
-      status: z.enum(['here', 'coming', 'left', 'any']).default('here'),
+      /** `counted`: of those here, whoever counts in headcount. */
+      status: z.enum(['here', 'counted', 'coming', 'left', 'any']).default('here'),
       /** A unit: only people placed in it or below. */
       branch: z.coerce.number().int().optional(),
+      /** Of this unit only those in it itself. */
+      itself: z.enum(['yes']).optional(),
       location: z.coerce.number().int().optional(),
     }),
-    reply: z.object({ people: z.array(PersonLine), total: z.int() }),
+    /** `notCounted`: of those here, how many do not count in headcount; 0 where others are asked for. */
+    reply: z.object({ people: z.array(PersonLine), total: z.int(), notCounted: z.int() }),
   }),
   personRecord: endpoint({
     method: 'GET',
@@ -48,7 +52,7 @@ export const peopleEndpoints = {
     params: z.object({ id: z.coerce.number().int() }),
     query: Lens,
     reply: RecordOut.extend({
-      /** Title and unit of the primary placement on the day looked at, known to all who see the placement. */
+      /** Title and unit of the primary placement on the day looked at (else of the last one), known to all who see it. */
       place: z.object({ title: z.string(), unit: z.string() }).nullable(),
     }),
   }),

@@ -7,7 +7,9 @@ import { Lens } from '../time/records.endpoints';
 export const FiguresOut = z.object({
   people: z.int(),
   notCounted: z.int(),
+  /** As people: of those who count in headcount; beside it that of the others. */
   fte: z.int(),
+  fteNotCounted: z.int(),
   fteAtWork: z.int(),
   marks: z.record(z.string(), z.int()),
   freePlaces: z.int(),

@@ -22,6 +22,9 @@ const Reason = Text.optional();
 export const Found = Named.extend({
   kind: z.enum(['person', 'unit', 'position', 'job']),
   about: z.string().nullable(),
+  /** Of a position: its mark, and who leads it as far as the viewer may know. */
+  mark: z.string().optional(),
+  manager: z.string().optional(),
 });
 export type Found = z.infer<typeof Found>;
 
@@ -148,12 +151,16 @@ export const recordEndpoints = {
   find: endpoint({
     method: 'GET',
     path: '/api/find',
-    summary: 'People, units, positions and jobs by a part of their name, code or number',
+    summary:
+      'People, units, positions and jobs by a part of their name, code or number: exact codes first, then beginnings of names, then of words, then the rest',
     right: 'signed_in',
     query: Lens.extend({
-      text: z.string().trim().min(1).max(100),
-      /** Only positions that somebody can be hired into. */
-      free: z.enum(['yes']).optional(),
+      /** Empty: nothing, but with `free` all there are. */
+      text: z.string().trim().max(100),
+      /** `yes`: only where somebody can be hired into; `first`: these before the others. */
+      free: z.enum(['yes', 'first']).optional(),
+      /** Things of this kind only, then more of them. */
+      kind: z.enum(['person', 'unit', 'position', 'job']).optional(),
     }),
     reply: z.object({ found: z.array(Found) }),
   }),

@@ -80,6 +80,7 @@ const sharesBehind = (
   walk(facts, placementsWalked(facts), { ...ask, from: close, until: close }, (stretch) => {
     const { presence: slot, from, until, isLast, segment, person } = stretch;
     const isEnd = isLast && presences.lastDay[cell('employmentId', slot)] === until - 1;
+    if (!presences.countsEmployment(cell('employmentId', slot))) return;
     if (!isOurs(stretch) || from > close || close >= (isEnd ? until - 1 : until)) return;
     const away = ask.measure === 'fteAtWork' ? cell('awayHours', slot) : 0;
     const share = fraction(cell('hours', slot) - cell('lentHours', slot) - away, cell('fullTime', slot));

@@ -245,6 +245,17 @@ export class Presences {
       .sort((a, b) => a.from - b.from || this.idOf(a.thing) - this.idOf(b.thing));
   }
 
+  /** Whether an employment (by its index) is of a worker type that counts: headcount and FTE are of the same people. */
+  countsEmployment(employment: number): boolean {
+    const slot = this.columns.table('employment').byThing.first(employment);
+    return slot >= 0 && this.isCounted(slot);
+  }
+
+  /** Whether a worker type (by its index) counts. */
+  countsWorker(worker: number): boolean {
+    return this.counted[worker] !== 0;
+  }
+
   private isCounted(slot: number): boolean {
     return this.counted[this.columns.table('employment').column('workerTypeId')[slot] as number] !== 0;
   }

@@ -197,7 +197,7 @@ export type FteTally = Pick<Tally, 'values' | 'chips'> & {
   hours: Float64Array;
 };
 
-/** Contracted FTE at each close, or that at work; whoever leaves on the day of a close is gone. */
+/** Contracted FTE at each close, or that at work, of those who count in headcount; whoever leaves on the day of a close is gone. */
 export const fteTally = (facts: Facts, asked: Asked, atWork: boolean): FteTally => {
   const { months } = asked;
   const n = months.ends.length;
@@ -216,6 +216,7 @@ export const fteTally = (facts: Facts, asked: Asked, atWork: boolean): FteTally 
   walk(facts, walked, { ...asked, from: months.first, until: months.last }, (stretch) => {
     const { presence: at, misses } = stretch;
     if (!stretch.inside || (misses & (misses - 1)) !== 0) return;
+    if (!presences.countsEmployment(employments[at] as number)) return;
     const isEnd = stretch.isLast && presences.lastDay[employments[at] as number] === stretch.until - 1;
     const until = isEnd ? stretch.until - 1 : stretch.until;
     const share = (hours[at] as number) - (lent[at] as number) - (atWork ? (away[at] as number) : 0);

@@ -10,8 +10,11 @@ import { fold, spokenName } from './names';
 /** Whom a page of the list is to show. */
 export type DirectoryAsk = {
   search?: string | undefined;
-  status: 'here' | 'coming' | 'left' | 'any';
+  /** `counted`: those here who count in headcount. */
+  status: 'here' | 'counted' | 'coming' | 'left' | 'any';
   branch?: number | undefined;
+  /** Only people of the unit itself, not of those below it. */
+  itself?: boolean | undefined;
   location?: number | undefined;
   limit: number;
   offset: number;
@@ -25,6 +28,7 @@ export class Directory {
   private order: number[] | null = null;
   private readonly names: (string | undefined)[] = [];
   private readonly emails: (string | undefined)[] = [];
+  private readonly locals: (string | undefined)[] = [];
   private readonly texts: (string | undefined)[] = [];
 
   constructor(private readonly columns: Columns) {
@@ -50,9 +54,14 @@ export class Directory {
     return (this.emails[person] ??= this.addressesOf(person));
   }
 
-  /** Both in one text: one search for those who may see all of it. */
+  /** What stands before the @ of each: a domain is everybody's, and finds nobody. */
+  localsOf(person: number): string {
+    return (this.locals[person] ??= this.emailsOf(person).replace(/@.*$/gm, ''));
+  }
+
+  /** Names and these in one text: one search for those who may see all of it. */
   textsOf(person: number): string {
-    return (this.texts[person] ??= `${this.namesOf(person)}\n${this.emailsOf(person)}`);
+    return (this.texts[person] ??= `${this.namesOf(person)}\n${this.localsOf(person)}`);
   }
 
   private note({ recorded, superseded }: Change): void {
@@ -61,7 +70,7 @@ export class Directory {
     for (const { section, values } of rows)
       if (section === 'contact') {
         const person = persons.find((values as { personId: number }).personId);
-        this.emails[person] = this.texts[person] = undefined;
+        this.emails[person] = this.locals[person] = this.texts[person] = undefined;
       }
     const names = rows.filter(({ section }) => section === 'person_name');
     for (const { thing } of names) {
@@ -125,10 +134,14 @@ const collator = new Intl.Collator('en');
 const compare = (a: string, b: string): number =>
   isPlain.test(a) && isPlain.test(b) ? (a < b ? -1 : a > b ? 1 : 0) : collator.compare(a, b);
 
-type Standing = { rank: 0 | 1 | 2; employment: number; slot: number; day: number };
+export type Standing = { rank: 0 | 1 | 2; employment: number; slot: number; day: number };
 
 /** Where each person stands on a day: with the employment of that day (the main one), else the next, else the last. */
-const standings = (columns: Columns, sight: Sight, on: number): ((person: number) => Standing | null) => {
+export const standings = (
+  columns: Columns,
+  sight: Sight,
+  on: number,
+): ((person: number) => Standing | null) => {
   const table = columns.table('employment');
   const { ids } = columns.thingsOf('employment');
   const chain = table.field('personId').chain as Chain;
@@ -161,23 +174,24 @@ const standings = (columns: Columns, sight: Sight, on: number): ((person: number
   };
 };
 
-const RANKS = { here: 0, coming: 1, left: 2, any: -1 };
+const RANKS = { here: 0, counted: 0, coming: 1, left: 2, any: -1 };
 
 /**
- * A page of people on a day, with how many there are in all. Only those are listed whose employment of the day, name and
+ * A page of people on a day, with how many there are in all, and how many of those here do not count in headcount. Only those are listed whose employment of the day, name and
  * placement the viewer may see; a word is found in any name ever had, in an email or as the number.
  */
 export const directory = (
   facts: Facts,
   texts: Directory,
   { ask, sight, on }: { ask: DirectoryAsk; sight: Sight; on: Day },
-): { people: PersonLine[]; total: number } => {
+): { people: PersonLine[]; total: number; notCounted: number } => {
   const { columns } = facts;
   const day = dayNumber(on);
   const words = fold(ask.search ?? '')
     .split(' ')
     .filter(Boolean);
   const asked = RANKS[ask.status];
+  const isHere = ask.status === 'here' || ask.status === 'counted';
   const names = columns.table('person_name');
   const persons = columns.thingsOf('person').ids;
   const isMatch = matcher(columns, texts, { sight, words, day });
@@ -187,6 +201,7 @@ export const directory = (
   const people: PersonLine[] = [];
   const isPlaceAsked = ask.branch !== undefined || ask.location !== undefined;
   let total = 0;
+  let notCounted = 0;
   for (const slot of texts.sorted()) {
     if ((names.from[slot] as number) > day || day >= (names.until[slot] as number)) continue;
     const person = names.thing[slot] as number;
@@ -195,19 +210,30 @@ export const directory = (
     if (!standing || (asked >= 0 && standing.rank !== asked)) continue;
     if (!seesAll && !sight.person(persons[person] as number)) continue;
     const isOnPage = total >= ask.offset && people.length < ask.limit;
-    if (isPlaceAsked || isOnPage) {
-      const place = line.place(standing);
-      if (ask.branch !== undefined && !line.isIn(place, ask.branch)) continue;
-      if (ask.location !== undefined && line.locationId(place) !== ask.location) continue;
-      if (isOnPage) people.push(line.make(slot, standing, place));
+    const place = isPlaceAsked || isOnPage ? line.place(standing) : NOWHERE;
+    if (ask.branch !== undefined && !line.isIn(place, ask.branch, ask.itself)) continue;
+    if (ask.location !== undefined && line.locationId(place) !== ask.location) continue;
+    if (isHere && !countsOn(facts, person, day)) {
+      notCounted += 1;
+      if (ask.status === 'counted') continue;
     }
+    if (isOnPage) people.push(line.make(slot, standing, place));
     total += 1;
   }
-  return { people, total };
+  return { people, total, notCounted };
 };
 
-// Whether a person is found by all words: in any name ever had, by the number of the day, in an email the viewer may see.
-const matcher = (
+// Whether a person counts in headcount on a day.
+const countsOn = ({ presences }: Facts, person: number, day: number): boolean =>
+  presences
+    .of(person)
+    .some((at) => (presences.from[at] as number) <= day && day < (presences.until[at] as number));
+
+/**
+ * Whether a person is found by all words: in any name ever had, by the number of the day, in an email the viewer may see (of
+ * which the part after the @ is looked at only for a word that has one itself).
+ */
+export const matcher = (
   columns: Columns,
   texts: Directory,
   { sight, words, day }: { sight: Sight; words: readonly string[]; day: number },
@@ -227,10 +253,12 @@ const matcher = (
   };
   const hasWord = (person: number, i: number): boolean => {
     const word = words[i] as string;
-    const text = seesAll ? texts.textsOf(person) : texts.namesOf(person);
+    const isAddress = word.includes('@');
+    const text = seesAll && !isAddress ? texts.textsOf(person) : texts.namesOf(person);
     if (text.includes(word) || isNumber(person, codes[i] as number)) return true;
-    if (seesAll || !mayEmails || !texts.emailsOf(person).includes(word)) return false;
-    return sight.person(ids[person] as number, 'contact');
+    if (!mayEmails || (seesAll && !isAddress)) return false;
+    const emails = isAddress ? texts.emailsOf(person) : texts.localsOf(person);
+    return emails.includes(word) && (seesAll || sight.person(ids[person] as number, 'contact'));
   };
   return (person) => {
     for (let i = 0; i < words.length; i++) if (!hasWord(person, i)) return false;
@@ -248,7 +276,8 @@ const numberOf = (columns: Columns, person: number, day: number): string => {
 /** Where somebody is: slot of the placement and segment of its position; -1 is none, or not for the viewer. */
 type At = { placement: number; segment: number; day: number };
 
-const lineMaker = (facts: Facts, sight: Sight, on: number) => {
+/** Makes lines of people as lists show them. */
+export const lineMaker = (facts: Facts, sight: Sight, on: number) => {
   const { columns, places } = facts;
   const [placements, employments, names] = [
     columns.table('placement'),
@@ -291,7 +320,8 @@ const lineMaker = (facts: Facts, sight: Sight, on: number) => {
       }
       return NOWHERE;
     },
-    isIn: ({ segment }: At, branch: number): boolean => {
+    isIn: ({ segment }: At, branch: number, itself = false): boolean => {
+      if (itself) return segment >= 0 && ids('unit')[places.unit[segment] as number] === branch;
       const flags = branches.get(branch) ?? places.inside(new Set([columns.thingsOf('unit').find(branch)]));
       branches.set(branch, flags);
       return segment >= 0 && flags[places.unitSegment[segment] as number] === 1;

@@ -13,9 +13,10 @@ import { ExactSums, MoneySums } from './exact-sums';
 import { hundredths } from './fraction';
 import { leaderOf } from './manager';
 
-const plain = ({ fte, fteAtWork, freeFte, cost, ...counts }: Figures) => ({
+const plain = ({ fte, fteNotCounted, fteAtWork, freeFte, cost, ...counts }: Figures) => ({
   ...counts,
   fte: hundredths(fte),
+  fteNotCounted: hundredths(fteNotCounted),
   fteAtWork: hundredths(fteAtWork),
   freeFte: hundredths(freeFte),
   cost: Object.fromEntries(

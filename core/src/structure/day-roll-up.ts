@@ -16,7 +16,10 @@ import { holdingsOn, positionsOn, unitsOn } from './roll-up/that-day';
 export type UnitFigures = {
   people: number;
   notCounted: number;
+  /** Of those who count in headcount. */
   fte: number;
+  /** Of the others. */
+  fteNotCounted: number;
   fteAtWork: number;
   marks: Record<Mark, number>;
   freePlaces: number;
@@ -48,11 +51,12 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
   const counts = noCounts(units.ids.length);
   const fte = new ExactSums(units.ids.length);
   const atWork = new ExactSums(units.ids.length);
+  const notCounted = new ExactSums(units.ids.length);
   const free = new ExactSums(units.ids.length);
   const cost = new MoneySums(units.ids.length);
   const managers = managersOn(facts, units, positions);
   countPositions(facts, on, { positions, holdings, counts, free, depths: managers.depths() });
-  countPlacements(holdings, positions, fte, atWork);
+  countPlacements(facts, holdings, positions, { fte, atWork, notCounted });
   if (withPay) countPay(facts, day, { holdings, positions, cost });
   const leaders = leadersOn(facts, on, holdings);
   countPeople(facts, day, { positions, holdings, counts, managerOf: managers.of, leaderOf: leaders });
@@ -60,6 +64,7 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
     counts: rolledCounts(counts, units.parents),
     fte: fte.rolledUp(units.parents),
     atWork: atWork.rolledUp(units.parents),
+    notCounted: notCounted.rolledUp(units.parents),
     free: free.rolledUp(units.parents),
     cost: cost.rolledUp(units.parents),
   };
@@ -67,7 +72,7 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
   return {
     units: units.ids,
     figures: (at) => ({
-      own: figuresAt({ counts, fte, atWork, free, cost }, at),
+      own: figuresAt({ counts, fte, atWork, notCounted, free, cost }, at),
       branch: figuresAt(rolled, at),
     }),
     parents: units.parents,
@@ -78,12 +83,20 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
   };
 };
 
-type Sums = { counts: Counts; fte: ExactSums; atWork: ExactSums; free: ExactSums; cost: MoneySums };
+type Sums = {
+  counts: Counts;
+  fte: ExactSums;
+  atWork: ExactSums;
+  notCounted: ExactSums;
+  free: ExactSums;
+  cost: MoneySums;
+};
 
-const figuresAt = ({ counts, fte, atWork, free, cost }: Sums, at: number): UnitFigures => ({
+const figuresAt = ({ counts, fte, atWork, notCounted, free, cost }: Sums, at: number): UnitFigures => ({
   people: counts.people[at] as number,
   notCounted: counts.notCounted[at] as number,
   fte: fte.hundredths(at),
+  fteNotCounted: notCounted.hundredths(at),
   fteAtWork: atWork.hundredths(at),
   marks: marksAt(counts.marks, at),
   freePlaces: counts.freePlaces[at] as number,

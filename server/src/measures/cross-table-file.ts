@@ -20,6 +20,9 @@ const formats: Record<MeasureName, string> = {
   turnover: '0.0%',
 };
 
+// As the page shows a rate: one decimal of a percent.
+const percent = (value: number | null): Cell => (value === null ? null : Number((value * 100).toFixed(1)));
+
 /** The file of a table, as asked. */
 export const crossTableFile = async (
   table: CrossOut,
@@ -28,15 +31,27 @@ export const crossTableFile = async (
 ): Promise<FileOut> => {
   const { measure, by, format, language } = query;
   const { measures, dimensions } = measureWords[language];
-  const { all, none } = reportHeads[language];
+  const { all, none, exactly } = reportHeads[language];
   const isFte = measure === 'fte' || measure === 'fteAtWork';
   const cell = (value: number | null): Cell => (value !== null && isFte ? value / 100 : value);
   const top = reportHead(`${measures[measure]}, ${dimensions[by]}`, table, { query, moment });
+  const months = table.months.map(({ month, isCut }) => (isCut ? `${month} …` : month));
+  const lineOf = (label: string, values: readonly (number | null)[]): Cell[] => {
+    const exact = values.map(cell);
+    // a workbook shows what the page shows by the format of its cells; a text file says it, and the exact rates after it
+    return measure === 'turnover' && format === 'csv'
+      ? [label, ...values.map(percent), ...exact]
+      : [label, ...exact];
+  };
+  const heads = [
+    ...months.map((month) => (measure === 'turnover' && format === 'csv' ? `${month} %` : month)),
+    ...(measure === 'turnover' && format === 'csv' ? months.map((month) => `${month} ${exactly}`) : []),
+  ];
   const rows: Cell[][] = [
     ...top,
-    [dimensions[by], ...table.months.map(({ month, isCut }) => (isCut ? `${month} …` : month))],
-    ...table.rows.map(({ label, values }) => [label[language] || none, ...values.map(cell)]),
-    [all, ...table.total.values.map(cell)],
+    [dimensions[by], ...heads],
+    ...table.rows.map(({ label, values }) => lineOf(label[language] || none, values)),
+    lineOf(all, table.total.values),
   ];
   const name = `${measures[measure]} ${dimensions[by]} ${table.on}`;
   if (format === 'csv') return new FileOut(name, format, writeCsv(rows));

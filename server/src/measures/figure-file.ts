@@ -57,9 +57,9 @@ const figureLines = ({ value, leavers, average, total }: WhyOut, query: WhyFileQ
     ];
   const percent = new Intl.NumberFormat(language, { style: 'percent', minimumFractionDigits: 1 });
   return [
-    [name, value === null ? null : percent.format(value)],
+    [name, value === null ? null : percent.format(value), reportHeads[language].exactly, value],
     [said.leavers, leavers],
-    [said.mean, average],
+    [said.mean, average === null ? null : Number(average.toFixed(1)), reportHeads[language].exactly, average],
   ];
 };
 

@@ -1,5 +1,5 @@
 import { type Row, peopleEndpoints } from '@gremium/contract';
-import { isOn } from '@gremium/core';
+import { byFrom, isBefore, isOn } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
 import { serve } from '../serve';
@@ -14,7 +14,7 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
   serve(app, server, peopleEndpoints.people, async ({ query, viewer }) => {
     const looking = await look(pool, clock, query);
     const { search, status, branch, location, limit, offset } = query;
-    const ask = { search, status, branch, location, limit, offset };
+    const ask = { search, status, branch, itself: query.itself === 'yes', location, limit, offset };
     return register.write('directory', { viewer, looking }, ask);
   });
 
@@ -27,13 +27,18 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
     const record = await readRecord(pool, viewer, looking, rows);
     // whoever sees a placement knows the title of its position, as in the list of people
     const named = new Set(record.names.map(({ kind, id }) => `${kind} ${id}`));
-    const primary = placements.find((row) => row.values.kind === 'primary' && isOn(row, looking.on));
+    const primaries = placements.filter((row) => row.values.kind === 'primary');
+    // of whoever left: where they were last
+    const primary =
+      primaries.find((row) => isOn(row, looking.on)) ??
+      primaries.filter(({ until }) => !isBefore(looking.on, until)).sort(byFrom).at(-1);
     const around = await register.ask(
       'aroundPerson',
       { viewer, looking },
       {
         personId: params.id,
         positionId: primary?.values.positionId ?? null,
+        until: primary?.until ?? 'infinity',
         untitled: held.filter((id) => !named.has(`position ${id}`)),
       },
     );

@@ -117,6 +117,7 @@ export const figuresOut = (figures: UnitFigures, sight: Sight): FiguresOut => ({
   people: figures.people,
   notCounted: figures.notCounted,
   fte: figures.fte,
+  fteNotCounted: figures.fteNotCounted,
   fteAtWork: figures.fteAtWork,
   marks: figures.marks,
   freePlaces: figures.freePlaces,

@@ -7,6 +7,7 @@ import type { RegisterThread } from './register-thread';
 
 export const serveFind = (app: FastifyInstance, server: Server, register: RegisterThread): void =>
   serve(app, server, recordEndpoints.find, async ({ query, viewer }) => {
-    const looking = await look(server.pool, server.clock, query);
-    return register.ask('find', { viewer, looking }, { text: query.text, free: query.free });
+    const { text, free, kind, ...lens } = query;
+    const looking = await look(server.pool, server.clock, lens);
+    return register.ask('find', { viewer, looking }, { text, free, kind });
   });

@@ -1,26 +1,51 @@
 import type { Found } from '@gremium/contract';
 import {
+  type Fit,
   type SectionRowsAsk,
   dayNumber,
-  directory,
+  findPeople,
+  fitOf,
   fold,
   hiresNeedPosition,
+  managerChain,
+  markOf,
   sectionRows,
   takesMore,
 } from '@gremium/core';
+import { managersOut } from '../structure/lines';
 import { outward } from './outward';
 import type { Asking } from './questions';
 
 const MOST = 6;
+/** So many where things of one kind are asked for: what a picker shows without being scrolled long. */
+const MOST_OF_ONE = 20;
 
-export type FindAsk = { text: string; free?: 'yes' | undefined };
+export type FindAsk = {
+  text: string;
+  free?: 'yes' | 'first' | undefined;
+  kind?: Found['kind'] | undefined;
+};
+
+// Of two that fit as well: people, then units before the positions in them that are called alike.
+const KINDS = ['person', 'unit', 'job', 'position'] as const;
+
+type Fitting = Found & { fit: Fit };
 
 export const findQuestions = {
-  /** People, positions, units and jobs of the day by their names, codes and numbers; with `free`, where one can be hired into. */
-  find: (asking: Asking, { text, free }: FindAsk): { found: Found[] } => {
-    const kinds = free ? (['position', 'unit'] as const) : (['position', 'unit', 'job'] as const);
-    const things = kinds.flatMap((kind) => named(asking, kind, { text, isFree: free === 'yes' }));
-    return { found: [...(free ? [] : people(asking, text)), ...things] };
+  /**
+   * People, positions, units and jobs of the day by their names, codes and numbers, the best fit first; with `free`, where one
+   * can be hired into.
+   */
+  find: (asking: Asking, { text, free, kind }: FindAsk): { found: Found[] } => {
+    const isHire = free === 'yes';
+    const kinds = kind ? [kind] : isHire ? (['position', 'unit'] as const) : KINDS;
+    if (text === '' && !isHire) return { found: [] };
+    const most = kind ? MOST_OF_ONE : MOST;
+    const things = kinds.flatMap((one) =>
+      one === 'person' ? people(asking, text, most) : named(asking, one, { text, free, most }),
+    );
+    const found = things.sort((a, b) => a.fit - b.fit).map(({ fit: _, ...one }) => one);
+    return { found };
   },
 
   sectionRows: ({ facts, sight, looking }: Asking, ask: SectionRowsAsk) => {
@@ -29,18 +54,18 @@ export const findQuestions = {
   },
 };
 
-const people = ({ facts, directory: texts, sight, looking }: Asking, search: string): Found[] => {
-  const found: Found[] = [];
-  for (const status of ['here', 'coming', 'left'] as const) {
-    if (found.length >= MOST) break;
-    const ask = { search, status, limit: MOST - found.length, offset: 0 };
-    for (const line of directory(facts, texts, { ask, sight, on: looking.on }).people) {
-      const about = [line.title, line.unit].filter(Boolean).join(', ') || line.number;
-      found.push({ kind: 'person', id: line.id, name: line.name, about });
-    }
-  }
-  return found;
-};
+const people = (
+  { facts, directory: texts, sight, looking }: Asking,
+  search: string,
+  limit: number,
+): Fitting[] =>
+  findPeople(facts, texts, { search, limit, sight, on: looking.on }).map((line) => ({
+    kind: 'person',
+    id: line.id,
+    name: line.name,
+    about: [line.title, line.unit].filter(Boolean).join(', ') || line.number,
+    fit: line.fit,
+  }));
 
 // Folded texts of codes and titles are kept: most stand on many rows.
 const folds = new Map<string, string>();
@@ -54,13 +79,11 @@ const folded = (text: string): string => {
 };
 
 type Named = 'position' | 'unit' | 'job';
+type NamedAsk = Pick<FindAsk, 'text' | 'free'> & { most: number };
 
-// Every word must stand somewhere in the name, the code or the unit's name; those whose name begins with them come first.
-const named = (
-  { facts, sight, looking }: Asking,
-  kind: Named,
-  { text, isFree }: { text: string; isFree: boolean },
-): Found[] => {
+// Every word must stand somewhere in the name, the code or the unit's name.
+const named = (asking: Asking, kind: Named, { text, free, most }: NamedAsk): Fitting[] => {
+  const { facts, sight, looking } = asking;
   const { columns, places } = facts;
   const day = dayNumber(looking.on);
   const words = fold(text).split(' ').filter(Boolean);
@@ -68,7 +91,7 @@ const named = (
   const units = columns.table('unit');
   const name = table.field(kind === 'position' ? 'title' : 'name');
   const code = table.field('code');
-  const matching: (Found & { rank: number })[] = [];
+  const matching: Fitting[] = [];
   for (let slot = 0; slot < table.size; slot++) {
     if ((table.from[slot] as number) > day || day >= (table.until[slot] as number)) continue;
     const thing = table.thing[slot] as number;
@@ -76,23 +99,60 @@ const named = (
     const unitName = unit < 0 ? '' : (units.values(unit) as { name: string }).name;
     const called = name.words.texts[name.data[slot] as number] as string;
     const coded = code.words.texts[code.data[slot] as number] as string;
-    const haystack = `${folded(called)} ${folded(coded)} ${folded(unitName)}`;
+    const said = { name: folded(called), code: folded(coded), beside: folded(unitName) };
+    const haystack = `${said.name} ${said.code} ${said.beside}`;
     if (!words.every((word) => haystack.includes(word))) continue;
     const id = table.things.ids[thing] as number;
-    const rank = folded(called).startsWith(words.join(' ')) ? 0 : 1;
-    matching.push({ kind, id, name: called, about: [unitName, coded].filter(Boolean).join(' · '), rank });
+    const about = [unitName, coded].filter(Boolean).join(' · ');
+    matching.push({ kind, id, name: called, about, fit: fitOf(words, said) });
   }
   const isSeen = ({ id }: Found): boolean => {
     if (kind === 'unit') return sight.unit(id, day);
     return kind === 'position' ? sight.position(id, day) : sight.has('job');
   };
-  const isOpen = ({ id }: Found): boolean =>
-    !isFree ||
-    (kind === 'unit' ? !hiresNeedPosition(columns, id, looking.on) : takesMore(columns, id, looking.on));
-  const found: Found[] = [];
-  for (const { rank: _, ...one } of matching.sort(
-    (a, b) => a.rank - b.rank || a.name.length - b.name.length || a.id - b.id,
-  ))
-    if (found.length < MOST && isSeen(one) && isOpen(one)) found.push(one);
+  const isFree = ({ id }: Found): boolean =>
+    kind === 'unit' ? !hiresNeedPosition(columns, id, looking.on) : takesMore(columns, id, looking.on);
+  const inOrder = matching.sort((a, b) => a.fit - b.fit || a.name.length - b.name.length || a.id - b.id);
+  const found = firstOf(inOrder, most, (one) => isSeen(one) && (free !== 'yes' || isFree(one)));
+  if (kind !== 'position') return found;
+  const ordered = free === 'first' ? freeFirst(inOrder, found, { most, isSeen, isFree }) : found;
+  return ordered.map((one) => ({ ...one, ...positionSaid(asking, one.id) }));
+};
+
+const firstOf = <T>(all: readonly T[], most: number, is: (one: T) => boolean): T[] => {
+  const found: T[] = [];
+  for (const one of all) {
+    if (found.length === most) break;
+    if (is(one)) found.push(one);
+  }
   return found;
+};
+
+// Free ones before those that are held, of whatever fit: a picker of a place is for what can be taken.
+const freeFirst = (
+  inOrder: readonly Fitting[],
+  found: readonly Fitting[],
+  {
+    most,
+    isSeen,
+    isFree,
+  }: { most: number; isSeen: (one: Found) => boolean; isFree: (one: Found) => boolean },
+): Fitting[] => {
+  const free = firstOf(inOrder, most, (one) => isSeen(one) && isFree(one));
+  const ids = new Set(free.map(({ id }) => id));
+  const held = found.filter(({ id }) => !ids.has(id)).slice(0, most - free.length);
+  return [
+    ...free.map((one) => ({ ...one, fit: 0 as const })),
+    ...held.map((one) => ({ ...one, fit: 1 as const })),
+  ];
+};
+
+// What tells positions of one title apart: their mark, and who leads them.
+const positionSaid = (asking: Asking, id: number): Pick<Found, 'mark' | 'manager'> => {
+  const { facts, sight, looking } = asking;
+  const mark = markOf(facts.columns, id, looking.on);
+  const [manager] = sight.has('person_name')
+    ? managersOut(asking, managerChain(facts.columns, id, looking.on, 0).slice(0, 1))
+    : [];
+  return { ...(mark ? { mark } : {}), ...(manager?.name ? { manager: manager.name } : {}) };
 };

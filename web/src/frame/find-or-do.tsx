@@ -1,5 +1,13 @@
-import { type Found, type MovementKind, movementKinds, movementOf, recordEndpoints } from '@gremium/contract';
-import { fold } from '@gremium/core';
+import {
+  type Found,
+  MeasureName,
+  type MovementKind,
+  measureWords,
+  movementKinds,
+  movementOf,
+  recordEndpoints,
+} from '@gremium/contract';
+import { beginsWords, fold } from '@gremium/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Input, type InputRef, Modal } from 'antd';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
@@ -18,7 +26,12 @@ export const FindOrDo = ({ onClose }: { onClose: () => void }) => {
   const [at, setAt] = useState(0);
   const input = useRef<InputRef>(null);
   useEffect(() => input.current?.focus(), []);
-  const { ways, isWaiting } = useWays(text, onClose);
+  const write = (next: string) => {
+    setText(next);
+    setAt(0);
+    setEntered(false);
+  };
+  const { ways, isWaiting } = useWays({ text, setText: write, onClose });
   const chosen = Math.min(at, ways.length - 1);
   // Enter means what is found for the whole text: it waits for that, and a letter more takes it back
   const [isEntered, setEntered] = useState(false);
@@ -57,11 +70,7 @@ export const FindOrDo = ({ onClose }: { onClose: () => void }) => {
         aria-label={t('find.open')}
         placeholder={t('find.example')}
         value={text}
-        onChange={(event) => {
-          setText(event.target.value);
-          setAt(0);
-          setEntered(false);
-        }}
+        onChange={(event) => write(event.target.value)}
         onKeyDown={press}
       />
       <ul id="ways" role="listbox" aria-label={t('find.open')}>
@@ -87,6 +96,9 @@ export const FindOrDo = ({ onClose }: { onClose: () => void }) => {
   );
 };
 
+// An act is meant from so many letters on: with fewer, "lea" would not find Lea.
+const LEAST = 4;
+
 // The part of what is typed that names an act, and what is left to look for: "leave maren", "new position harbour".
 const actsNamed = (
   words: readonly string[],
@@ -95,7 +107,7 @@ const actsNamed = (
   for (let count = words.length; count > 0; count--) {
     const said = words.slice(0, count).join(' ');
     const named =
-      said.length > 2 ? acts.filter(({ names }) => names.some((name) => name.startsWith(said))) : [];
+      said.length >= LEAST ? acts.filter(({ names }) => names.some((name) => name.startsWith(said))) : [];
     if (named.length > 0) return { acts: named, wanted: words.slice(count).join(' ') };
   }
   return null;
@@ -119,9 +131,11 @@ const useActsNamed = (): Act[] => {
 
 const useFound = (wanted: string, isHire: boolean) => {
   const { query } = useLens();
+  // a hire that says nothing else shows what can be hired into
+  const isAsked = wanted !== '' || isHire;
   const found = useQuery({
     queryKey: ['find', wanted, query, isHire],
-    enabled: wanted !== '',
+    enabled: isAsked,
     queryFn: ({ signal }) =>
       call(
         recordEndpoints.find,
@@ -130,23 +144,29 @@ const useFound = (wanted: string, isHire: boolean) => {
       ),
     placeholderData: keepPreviousData,
   });
-  const things = wanted === '' ? [] : (found.data?.found ?? []);
-  return { things, isWaiting: wanted !== '' && (found.isPending || found.isPlaceholderData) };
+  const things = isAsked ? (found.data?.found ?? []) : [];
+  return { things, isWaiting: isAsked && (found.isPending || found.isPlaceholderData) };
 };
 
-const useWays = (text: string, onClose: () => void): { ways: Way[]; isWaiting: boolean } => {
+type Asked = { text: string; setText: (text: string) => void; onClose: () => void };
+
+const useWays = ({ text, setText, onClose }: Asked): { ways: Way[]; isWaiting: boolean } => {
   const { t } = useTranslation();
   const go = useGo();
-  const pagesFound = usePagesFound(text);
-  const named = actsNamed(fold(text).trim().split(/\s+/), useActsNamed());
-  const wanted = named ? named.wanted : text.trim();
-  const { things, isWaiting } = useFound(wanted, named?.acts.every(({ kind }) => kind === 'hire') ?? false);
   const goTo =
     (path: string, params: Record<string, string> = {}) =>
     () => {
       go(path, params);
       onClose();
     };
+  const places = usePlaces(text, goTo);
+  const said = fold(text).trim();
+  const named = actsNamed(said.split(/\s+/), useActsNamed());
+  const isWhole = named?.acts.some(({ names }) => names.includes(said)) ?? false;
+  const isHire = named?.acts.every(({ kind }) => kind === 'hire') ?? false;
+  // a part of an act's name may as well be one of a name
+  const wanted = named && (named.wanted !== '' || isWhole) ? named.wanted : text.trim();
+  const { things, isWaiting } = useFound(wanted, isHire && wanted !== text.trim());
   const opening = (one: Found): Way => ({
     key: `${one.kind} ${one.id}`,
     kind: t(`find.kind.${one.kind}`),
@@ -165,22 +185,54 @@ const useWays = (text: string, onClose: () => void): { ways: Way[]; isWaiting: b
         about: one.about,
         act: goTo(pathOf(one.kind, one.id), { do: kind }),
       }));
-  const ways = [...things.flatMap(acting), ...things.map(opening)];
-  const places = pagesFound.map(({ path, name }) => ({
-    key: path,
-    kind: t('find.page'),
-    name,
-    about: null,
-    act: goTo(path),
-  }));
-  return { ways: [...ways, ...places], isWaiting };
+  // an act alone asks of whom, or into what: it is typed on
+  const asking = (act: Act): Way => ({
+    key: `ask ${act.kind}`,
+    kind: t('find.act'),
+    name: act.label,
+    about: t('find.ofWhat', {
+      what: act.from.map((kind) => t(`find.kind.${kind as Found['kind']}`)).join(` ${t('or')} `),
+    }),
+    act: () => setText(`${act.label} `),
+  });
+  const acts = named && named.wanted !== '' ? things.flatMap(acting) : [];
+  const hires = isWhole && isHire ? things.flatMap(acting) : [];
+  const asked = named && named.wanted === '' ? named.acts.map(asking) : [];
+  const opened = isHire && wanted !== text.trim() ? [] : things.map(opening);
+  return {
+    ways: isWhole ? [...asked, ...hires, ...opened, ...places] : [...acts, ...places, ...opened, ...asked],
+    isWaiting,
+  };
 };
 
-const usePagesFound = (text: string) => {
+type GoTo = (path: string, params?: Record<string, string>) => () => void;
+
+// Pages, and measures of reports, some word of whose name begins so.
+const usePlaces = (text: string, goTo: GoTo): Way[] => {
+  const { t, i18n } = useTranslation();
   const may = useMay();
   const nameOf = usePageName();
-  return pages
-    .filter((page) => page.may(may))
-    .map((page) => ({ path: page.path, name: nameOf(page) }))
-    .filter(({ name }) => fold(name).includes(fold(text).trim()));
+  const words = fold(text).split(' ').filter(Boolean);
+  const isMeant = (...names: string[]) => beginsWords(words, fold(names.join(' ')));
+  const pagesMeant = pages
+    .filter((page) => page.may(may) && isMeant(nameOf(page), t(`divider.${page.divider}`)))
+    .map((page) => ({
+      key: page.path,
+      kind: t('find.page'),
+      name: nameOf(page),
+      about: null,
+      act: goTo(page.path),
+    }));
+  if (words.length === 0) return pagesMeant;
+  const { measures } = measureWords[i18n.language === 'de' ? 'de' : 'en'];
+  const measuresMeant = MeasureName.options
+    .filter((measure) => may.count && isMeant(measures[measure]))
+    .map((measure) => ({
+      key: `measure ${measure}`,
+      kind: t('find.figure'),
+      name: measures[measure],
+      about: null,
+      act: goTo('/reports/cross-table', { measure }),
+    }));
+  return [...measuresMeant, ...pagesMeant];
 };

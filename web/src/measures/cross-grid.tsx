@@ -5,6 +5,7 @@ import { useSetParams } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { useLabel } from './use-label';
 import { MonthChart } from './month-chart';
+import { MOST_LINES } from './chart-lines';
 import type { Asked, CrossOut } from './measures.queries';
 import { useCells } from './use-cells';
 
@@ -177,6 +178,7 @@ const Legend = ({ asked, table, rows }: { asked: Asked; table: CrossOut; rows: R
   const { t } = useTranslation('reports');
   const format = useFormat();
   const { isRate } = useCells(asked);
+  const isBars = asked.measure === 'joiners' || asked.measure === 'leavers';
   const unfinished = table.months.find(({ isCut }) => isCut);
   const isAny = (test: (row: Row, i: number) => boolean) =>
     rows.some((row) => table.months.some(({ isKnown }, i) => isKnown && test(row, i)));
@@ -186,6 +188,7 @@ const Legend = ({ asked, table, rows }: { asked: Asked; table: CrossOut; rows: R
     table.months.some(({ isKnown }) => !isKnown) && t('legend.blank'),
     isAny(({ closes, values }, i) => values[i] !== null && (closes?.[i] ?? 12) < 12) && t('legend.short'),
     unfinished && t('legend.soFar', { day: format.day(unfinished.end) }),
+    !isBars && rows.length > MOST_LINES && t('legend.lines', { shown: MOST_LINES, all: rows.length }),
   ].filter(Boolean);
   return (
     <p className="legend soft">

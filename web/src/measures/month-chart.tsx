@@ -15,6 +15,7 @@ import { useTranslation } from 'react-i18next';
 import { useMode } from '../frame/session';
 import { useFormat } from '../texts/format';
 import { colours, sans } from '../tokens';
+import { chartLines } from './chart-lines';
 import type { Row } from './cross-grid';
 import type { Asked, CrossOut } from './measures.queries';
 import { useCells } from './use-cells';
@@ -30,7 +31,6 @@ ChartJs.register(
 );
 
 const HEIGHT = 150;
-const MOST_LINES = 5;
 const LINE = 14;
 
 type ChartProps = {
@@ -93,11 +93,11 @@ export const MonthChart = ({ asked, table, rows, total, title, open, widths }: C
     const opened = rows.find(({ key }) => key === open);
     if (isBars) return [{ ...(opened ?? total), colour: opened ? c.bronze : c.ink, width: 2 }];
     const tints = [c.indigo, c.moss, c.ochre, c.soft, c.faint];
-    const largest = [...rows]
-      .filter((row) => row !== opened)
-      .sort((a, b) => b.weight - a.weight)
-      .slice(0, MOST_LINES)
-      .map((row, i): Drawn => ({ ...row, colour: tints[i] as string, width: 1.5 }));
+    const largest = chartLines(rows.filter((row) => row !== opened)).map((row, i): Drawn => ({
+      ...row,
+      colour: tints[i] as string,
+      width: 1.5,
+    }));
     return [
       ...largest,
       ...(opened ? [{ ...opened, colour: c.bronze, width: 3 }] : []),

@@ -15,7 +15,7 @@ export const en = {
   until: 'Last month',
   data: 'data from {{from}}',
   scopeAll: 'People of the whole organisation',
-  scopePart: 'People in {{units}} only',
+  scopePart: 'Only people in {{units}}',
   names: measureWords.en.measures,
   dimensions: {
     whole: 'whole organisation',
@@ -45,6 +45,7 @@ export const en = {
     blank: 'blank: before twelve months of data',
     short: '° fewer than twelve closes',
     soFar: 'so far: up to {{day}}',
+    lines: 'lines: the largest of {{all}}, {{shown}} with the highest one',
   },
   shortCell: '{{closes}} of 12 months',
   cell: '{{row}}, {{month}}: {{value}}',
@@ -67,9 +68,9 @@ export const en = {
     textHeadcount:
       'People with a main employment of a worker type that counts whose first day has come and whose last day is later than {{day}}.',
     textFte:
-      'Hours contracted divided by full-time hours, of every placement at the close of {{day}}; long absence included.',
+      'Hours contracted divided by full-time hours, of every placement of those who count in headcount at the close of {{day}}; long absence included.',
     textFteAtWork:
-      'Hours contracted less those of a long absence, divided by full-time hours, at the close of {{day}}.',
+      'Hours contracted less those of a long absence, divided by full-time hours, of those who count in headcount, at the close of {{day}}.',
     textJoiners:
       'Main employments that begin in the month and continue no other. A joiner counts where the first day was spent.',
     textLeavers:
@@ -138,6 +139,7 @@ export const de: ReportTexts = {
     blank: 'leer: vor zwölf Monaten Daten',
     short: '° weniger als zwölf Monatsenden',
     soFar: 'bisher: bis {{day}}',
+    lines: 'Linien: die größten von {{all}}, {{shown}} mit der höchsten',
   },
   shortCell: '{{closes}} von 12 Monaten',
   cell: '{{row}}, {{month}}: {{value}}',
@@ -160,9 +162,9 @@ export const de: ReportTexts = {
     textHeadcount:
       'Personen mit einer Hauptbeschäftigung einer Art, die zählt, deren erster Tag gekommen ist und deren letzter Tag nach dem {{day}} liegt.',
     textFte:
-      'Vereinbarte Stunden geteilt durch Vollzeitstunden, über alle Besetzungen am Ende des {{day}}; lange Abwesenheit eingeschlossen.',
+      'Vereinbarte Stunden geteilt durch Vollzeitstunden, über alle Besetzungen derer, die zum Personalbestand zählen, am Ende des {{day}}; lange Abwesenheit eingeschlossen.',
     textFteAtWork:
-      'Vereinbarte Stunden ohne die einer langen Abwesenheit, geteilt durch Vollzeitstunden, am Ende des {{day}}.',
+      'Vereinbarte Stunden ohne die einer langen Abwesenheit, geteilt durch Vollzeitstunden, derer, die zum Personalbestand zählen, am Ende des {{day}}.',
     textJoiners:
       'Hauptbeschäftigungen, die im Monat beginnen und keine andere fortsetzen. Ein Eintritt zählt dort, wo der erste Tag war.',
     textLeavers:

@@ -31,6 +31,7 @@ const FoundInput = ({ id, path, field, slip, label, kind }: InputProps & { kind:
       {...{ id, kind, label }}
       day={(slip.context?.day ?? on) as Day}
       clearable={slip.mayClear(field)}
+      freeFirst={lastOf(path) === 'positionId'}
       chosen={typeof value === 'number' ? { id: value, name: slip.nameOf(kind, value) } : null}
       onChoose={(chosen) => slip.choose(path, kind, chosen)}
     />

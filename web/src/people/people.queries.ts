@@ -4,21 +4,22 @@ import { call } from '../api';
 import { useLens } from '../frame/lens';
 import { readsOf } from '../time/touched';
 
-export const STATUSES = ['here', 'coming', 'left', 'any'] as const;
+export const STATUSES = ['here', 'counted', 'coming', 'left', 'any'] as const;
 export type StatusAsked = (typeof STATUSES)[number];
 export type PeopleFilter = {
   search: string;
   status: StatusAsked;
   branch: number | undefined;
+  itself: boolean;
   location: number | undefined;
 };
 
 const PAGE = 100;
 
-export const usePeople = ({ search, status, branch, location }: PeopleFilter) => {
+export const usePeople = ({ search, status, branch, itself, location }: PeopleFilter) => {
   const { query } = useLens();
   return useInfiniteQuery({
-    queryKey: ['people', query, search, status, branch, location],
+    queryKey: ['people', query, search, status, branch, itself, location],
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       call(peopleEndpoints.people, {
@@ -28,7 +29,7 @@ export const usePeople = ({ search, status, branch, location }: PeopleFilter) =>
           limit: PAGE,
           offset: pageParam,
           ...(search ? { search } : {}),
-          ...(branch ? { branch } : {}),
+          ...(branch ? { branch, ...(itself ? { itself: 'yes' as const } : {}) } : {}),
           ...(location ? { location } : {}),
         },
       }),

@@ -8,12 +8,12 @@ import { keptMovements } from '../movements/kept-movements';
 import { pathOf } from '../frame/pages';
 import { sectionDrafts } from '../time/section-drafts';
 import { useUnitOptions } from '../structure/unit-options';
-import { useFormat } from '../texts/format';
 import { useReferenceRegister } from '../time/time.queries';
 import { type Item, RecordList, grouped } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
 import { Monogram } from '../ui/monogram';
 import { type Pick, PickWord } from '../ui/sentence';
+import { useCountSaid, useCountedTypes } from './counted';
 import { STATUSES, type StatusAsked, usePeople } from './people.queries';
 import { PersonRecord } from './person-record';
 import { useAllKept } from '../time/kept';
@@ -22,7 +22,6 @@ import { useAllKept } from '../time/kept';
 export const People = () => {
   const { t } = useTranslation();
   const { id } = useParams();
-  const format = useFormat();
   const { on } = useLens();
   const [params] = useSearchParams();
   const set = useSetParams();
@@ -30,6 +29,7 @@ export const People = () => {
     search: params.get('search') ?? '',
     status: (params.get('status') ?? 'here') as StatusAsked,
     branch: Number(params.get('in')) || undefined,
+    itself: params.has('itself'),
     location: Number(params.get('place')) || undefined,
   };
   const people = usePeople(asked);
@@ -37,12 +37,14 @@ export const People = () => {
   const places = usePlaceOptions(on);
   const lines = useMemo(() => people.data?.pages.flatMap((page) => page.people) ?? [], [people.data]);
   const total = people.data?.pages[0]?.total ?? 0;
+  const counted = useCountedTypes();
+  const said = useCountSaid(asked.status, { total, notCounted: people.data?.pages[0]?.notCounted ?? 0 });
   const picks: [Pick, Pick, Pick] = [
     {
       name: 'status',
       label: t('people.status'),
       value: asked.status,
-      options: STATUSES.map((value) => ({ value, label: t(`people.which.${value}`) })),
+      options: STATUSES.map((value) => ({ value, label: t(`people.which.${value}`, { types: counted }) })),
       onChange: (value) => set({ status: value === 'here' ? null : value }),
     },
     {
@@ -50,7 +52,7 @@ export const People = () => {
       label: t('outline.unit'),
       value: params.get('in') ?? '',
       options: units,
-      onChange: (value) => set({ in: value }),
+      onChange: (value) => set({ in: value, itself: null }),
     },
     {
       name: 'place',
@@ -70,8 +72,9 @@ export const People = () => {
       filters={{
         sentence: (
           <>
-            <PickWord pick={picks[0]} /> {t('people.sentence')} <PickWord pick={picks[1]} /> {t('filter.at')}{' '}
-            <PickWord pick={picks[2]} />
+            <PickWord pick={picks[0]} /> {t('people.sentence')} <PickWord pick={picks[1]} />{' '}
+            {asked.itself && `${t('people.itself')} `}
+            {t('filter.at')} <PickWord pick={picks[2]} />
           </>
         ),
         picks,
@@ -80,9 +83,7 @@ export const People = () => {
           label: t('people.search'),
           onChange: (text) => set({ search: text }),
         },
-        count: people.isPending
-          ? t('people.waiting')
-          : t('people.count', { count: total, shown: format.number(total) }),
+        count: people.isPending ? t('people.waiting') : said,
       }}
       error={people.error}
       list={
@@ -126,7 +127,7 @@ const Lines = ({ lines, open, onEnd, isSearch }: LinesProps) => {
   const movements = useAllKept(keptMovements);
   const items = useMemo(() => {
     const kept = Object.fromEntries(
-      ['in', 'status', 'place', 'search'].flatMap((name) =>
+      ['in', 'itself', 'status', 'place', 'search'].flatMap((name) =>
         params.has(name) ? [[name, params.get(name)]] : [],
       ),
     ) as Record<string, string>;

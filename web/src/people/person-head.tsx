@@ -27,7 +27,7 @@ export const PersonHead = (props: HeadProps) => {
           <span className={`standing ${status}`}>{t(`status.${status}`)}</span>
         </div>
         <Place {...props} />
-        {placement && <Managers of={loaded.record.managers} />}
+        {placement && !then.isPast && <Managers of={loaded.record.managers} />}
         <Dates {...props} />
         {acts}
       </div>
@@ -36,11 +36,17 @@ export const PersonHead = (props: HeadProps) => {
   );
 };
 
-const Place = ({ loaded: { record }, then: { placement, position } }: HeadProps) => {
+const Place = ({ loaded: { record }, then: { placement, position, isPast } }: HeadProps) => {
   const { t } = useTranslation();
   const format = useFormat();
   const to = useTo();
   const since = placement?.from;
+  if (isPast) {
+    const day = placement && lastDay(placement);
+    if (!record.place || !day) return null;
+    const place = `${record.place.title}, ${record.place.unit}`;
+    return <p className="soft">{t('record.wasPlaced', { place, day: format.day(day) })}</p>;
+  }
   return (
     <p>
       {record.place?.title}

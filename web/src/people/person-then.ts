@@ -1,5 +1,14 @@
 import type { Day } from '@gremium/contract';
-import { isBefore, isOn, mainEmployment, placementOf, spellsOf, spokenName, statusOf } from '@gremium/core';
+import {
+  isBefore,
+  isOn,
+  lastDay,
+  mainEmployment,
+  placementOf,
+  spellsOf,
+  spokenName,
+  statusOf,
+} from '@gremium/core';
 import type { LoadedPerson } from './person-record';
 
 /** What somebody is and does on a day, as far as the record shows it: the employment that is main, else coming, else last. */
@@ -7,15 +16,22 @@ export const personThen = ({ id, register }: LoadedPerson, on: Day) => {
   const names = register.rows('person_name', id);
   const spells = spellsOf(register, id);
   const main = mainEmployment(spells, on) ?? spells.find(({ from }) => isBefore(on, from)) ?? spells.at(-1);
-  const placement = placementOf(register, id, on);
+  const status = statusOf(register, id, on);
+  const here = placementOf(register, id, on);
+  // whoever left is shown where they were last
+  const lastDayThere = status === 'left' && main ? lastDay(main) : null;
+  const placement = here ?? (lastDayThere ? placementOf(register, id, lastDayThere) : undefined);
+  const day = here ? on : (lastDayThere ?? on);
   return {
     name: spokenName((names.find((row) => isOn(row, on)) ?? names[0])?.values as never),
     number: register.rows('person', id)[0]?.values.number,
     main,
     employment: main?.rows.find((row) => isOn(row, on)) ?? main?.rows[0],
     placement,
-    position: placement && register.at('position', placement.values.positionId, on),
-    status: statusOf(register, id, on),
+    position: placement && register.at('position', placement.values.positionId, day),
+    /** It is over: the last one of somebody who left. */
+    isPast: here === undefined,
+    status,
   };
 };
 

@@ -10,6 +10,7 @@ import { Monogram } from '../ui/monogram';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { Problems } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
+import { useScopeSaid } from './scope-said';
 import { Views } from '../ui/views';
 import { LEVELS, type UnitLine, useOutline } from './structure.queries';
 
@@ -41,6 +42,7 @@ export const Outline = () => {
   const isOwn = params.get('figures') === 'own';
   const { units: lines = [], count = 0, levels = 0 } = outline.data ?? {};
   const [top] = lines;
+  const scopeOf = useScopeSaid();
   const figures = [
     { value: 'branch', label: t('outline.branch') },
     { value: 'own', label: t('outline.own') },
@@ -64,6 +66,7 @@ export const Outline = () => {
         </p>
         <span className="soft">
           {outline.isPending ? t('waiting') : t('outline.count', { count, levels: format.number(levels) })}
+          {top && ` · ${scopeOf(top.branch ?? top.own)}`}
         </span>
       </div>
       <Problems of={outline.error} />
@@ -225,7 +228,10 @@ const Row = ({ line, parent, isOwn, fold, onKeyDown, tabIndex, onFocus }: RowPro
       </td>
       <td className="r">
         {figures.people > 0 ? (
-          <Link to={to('/people', { in: String(line.id) })} tabIndex={tabIndex}>
+          <Link
+            to={to('/people', { in: String(line.id), status: 'counted', itself: isOwn ? 'yes' : null })}
+            tabIndex={tabIndex}
+          >
             {format.number(figures.people)}
           </Link>
         ) : (
@@ -295,7 +301,14 @@ const Cost = ({ cost }: { cost: Record<string, number> | null }) => {
   return (
     <span title={all.map(([currency, amount]) => format.money(amount, currency)).join(' · ')}>
       {thousand(first[1], first[0])}
-      {rest.length > 0 && <span className="soft"> {t('outline.more', { count: rest.length })}</span>}
+      {rest.length > 0 && (
+        <span className="soft">
+          {' + '}
+          {rest.length < 3
+            ? rest.map(([currency]) => currency).join(', ')
+            : t('outline.currencies', { count: rest.length })}
+        </span>
+      )}
     </span>
   );
 };

@@ -1,7 +1,7 @@
 import { type FiguresOut, type ReplyOf, structureEndpoints } from '@gremium/contract';
 import { marksInOrder } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
-import { Link } from 'react-router';
+import { Link, type To } from 'react-router';
 import { useLens, useTo } from '../frame/lens';
 import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
@@ -16,6 +16,7 @@ import { type Loaded, RecordSheet, useRecord } from '../ui/record-sheet';
 import { useRecordQuery } from '../ui/use-record-query';
 import { NotThere } from './not-there';
 import { PositionLines } from './position-lines';
+import { useScopeSaid } from './scope-said';
 import { unitWords } from './unit-words';
 import { positionLineWords } from './position-line-words';
 
@@ -58,7 +59,7 @@ const Sheet = (loaded: LoadedUnit) => {
         {
           id: 'figures',
           label: words.figures,
-          content: <UnitFigures own={record.own} branch={record.branch} />,
+          content: <UnitFigures id={id} own={record.own} branch={record.branch} />,
         },
         { id: 'positions', label: lineWords.positions, content: <PositionLines lines={record.positions} /> },
         { id: 'members', label: words.members, content: <Members of={record.members} /> },
@@ -200,14 +201,19 @@ const Below = ({ of }: { of: LoadedUnit['record']['below'] }) => {
   );
 };
 
-type FiguresProps = { own: FiguresOut | null; branch: FiguresOut | null };
+type FiguresProps = { id: number; own: FiguresOut | null; branch: FiguresOut | null };
 
 /** Figures of a unit itself and of its whole branch, on the day looked at. */
-const UnitFigures = ({ own, branch }: FiguresProps) => {
+const UnitFigures = ({ id, own, branch }: FiguresProps) => {
   const words = useWords(unitWords);
   const { t } = useTranslation();
   const format = useFormat();
   const { on, isToday } = useLens();
+  const to = useTo();
+  const scopeOf = useScopeSaid();
+  const whole = branch ?? own;
+  const peopleOf = (key: string) =>
+    to('/people', { in: String(id), status: 'counted', itself: key === 'own' ? 'yes' : null });
   const lines = [
     { key: 'own', label: words.itself, of: own },
     { key: 'branch', label: words.branch, of: branch },
@@ -228,15 +234,22 @@ const UnitFigures = ({ own, branch }: FiguresProps) => {
           { label: t('outline.span'), isNumber: true },
         ]}
         rows={lines.flatMap(({ key, label, of }) =>
-          of ? { key, cells: [label, ...cellsOf(of, format)] } : [],
+          of ? { key, cells: [label, ...cellsOf(of, format, peopleOf(key))] } : [],
         )}
       />
+      {whole && <p className="soft">{scopeOf(whole)}</p>}
     </section>
   );
 };
 
-const cellsOf = (of: FiguresOut, format: ReturnType<typeof useFormat>): React.ReactNode[] => [
-  format.number(of.people),
+const cellsOf = (of: FiguresOut, format: ReturnType<typeof useFormat>, people: To): React.ReactNode[] => [
+  of.people > 0 ? (
+    <Link key="people" to={people}>
+      {format.number(of.people)}
+    </Link>
+  ) : (
+    0
+  ),
   format.hundredths(of.fte),
   <Marks key="marks" marks={of.marks} />,
   of.freeFte > 0 ? format.hundredths(of.freeFte) : '–',

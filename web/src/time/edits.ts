@@ -1,6 +1,7 @@
 // Sections of one record that are being changed and not yet saved: one draft per record.
 import {
   type Bound,
+  type Day,
   type Problem,
   type Kind,
   type RecordOut,
@@ -9,6 +10,7 @@ import {
   preset,
   recordEndpoints,
 } from '@gremium/contract';
+import { addDays } from '@gremium/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -30,6 +32,8 @@ export type SectionEdit = {
   mode: Mode | null;
   /** From when; of an end, the last day. */
   from: Bound;
+  /** Of what changes or begins: the last day it holds; afterwards what was there before goes on. */
+  lastDay?: Day | null;
   /** The version being mended, or the one in effect on `from`. */
   row: number;
   /** Only what was changed. */
@@ -76,13 +80,13 @@ const kindOf = (section: SectionName) => (preset.has(section) ? preset.section(s
 const wireEdit = (edit: SectionEdit, language: string): WireEdit => {
   const { section, mode, from, row, base, basedOn } = edit;
   const values = wiredValues(edit, language);
-  if (mode === 'create')
-    return { section, edit: { mode, from, until: 'infinity', values: { ...base, ...values } } };
+  const until: Bound = edit.lastDay ? addDays(edit.lastDay, 1) : 'infinity';
+  if (mode === 'create') return { section, edit: { mode, from, until, values: { ...base, ...values } } };
   const of = { kind: kindOf(section), id: edit.thing, section, basedOn };
   if (mode === 'end') return { ...of, edit: { mode, lastDay: from } };
   return mode === 'mend'
     ? { ...of, edit: { mode, row, values } }
-    : { ...of, edit: { mode: 'set', from, values, override: false } };
+    : { ...of, edit: { mode: 'set', from, ...(edit.lastDay ? { until } : {}), values, override: false } };
 };
 
 const NOTHING: Content = { edits: {}, reason: '' };

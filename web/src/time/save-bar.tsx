@@ -6,7 +6,7 @@ import { Checks } from '../movements/checks';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Problems } from '../ui/problems';
-import { type Edits, isReady } from './edits';
+import { type Edits, type SectionEdit, isReady } from './edits';
 
 /** Counts unsaved sections at the foot of a record and saves all of them as one entry. */
 export const SaveBar = ({ edits }: { edits: Edits }) => {
@@ -25,6 +25,13 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
     : [];
   const { words } = edits;
   const unsaid = warnings.some(({ severity, code }) => severity === 'warning' && !words[code]?.trim());
+  // one section is named, apart from the movement that may change it; several are one entry
+  const saveLabel = (): string => {
+    const day = later ? format.day(later.from) : '';
+    if (count > 1) return later ? t('edit.saveFrom', { day }) : t('edit.save', { count });
+    const section = t(`section.${(open[0] as SectionEdit).section as keyof Texts['section']}`);
+    return later ? t('edit.saveOneFrom', { section, day }) : t('edit.saveOne', { section });
+  };
   const others = refusal instanceof Refused && refusal.problems.every(({ code }) => code === 'conflict');
   return (
     <div className="savebar" role="region" aria-label={t('edit.unsaved', { count })}>
@@ -56,7 +63,7 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
           loading={save.isPending}
           onClick={edits.saveAll}
         >
-          {later ? t('edit.saveFrom', { day: format.day(later.from) }) : t('edit.save', { count })}
+          {saveLabel()}
         </Button>
       </div>
     </div>

@@ -1,6 +1,6 @@
-import { type Bound, type Values, doorOf } from '@gremium/contract';
+import { type Bound, type Day, type Values, doorOf } from '@gremium/contract';
 import { addDays } from '@gremium/core';
-import { useId } from 'react';
+import { useEffect, useId, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
@@ -23,10 +23,21 @@ export const SectionEditor = (props: EditorProps) => {
     (found) => found.section === edit.section && found.thing === edit.thing,
   );
   const isThere = edit.mode !== 'create' && edit.mode !== 'end';
+  const box = useRef<HTMLDivElement>(null);
+  // a section that is opened comes wholly into view, and is gone on with from the keyboard
+  useEffect(() => {
+    const section = box.current?.closest('section');
+    const sheet = box.current?.closest('.record');
+    if (!section || !sheet) return;
+    const isTall = section.clientHeight > sheet.clientHeight - 116;
+    section.scrollIntoView({ block: isTall ? 'start' : 'nearest' });
+    if (document.activeElement === document.body)
+      box.current?.querySelector<HTMLElement>('input, button')?.focus({ preventScroll: true });
+  }, []);
   return (
-    <div className="editor" data-section={edit.section}>
+    <div className="editor" ref={box} data-section={edit.section}>
       {isThere && <Modes {...props} />}
-      {edit.mode !== 'mend' && <FromDay {...props} />}
+      {edit.mode !== 'mend' && <Days {...props} />}
       {edit.mode !== 'end' && <FieldsTable {...props} shown={shown} />}
       {edit.mode === 'create' && <Needed edit={edit} />}
       {conflict && <BothVersions {...{ conflict, edit, edits, showing, shown }} />}
@@ -56,19 +67,33 @@ const Modes = ({ edit, edits }: EditorProps) => {
   );
 };
 
-const FromDay = ({ edit, edits }: EditorProps) => {
+// From when it holds; beside it until when, where it is for a time. Of an end the last day alone.
+const Days = ({ edit, edits }: EditorProps) => {
   const { t } = useTranslation();
   const { on } = useLens();
   const id = useId();
+  const isEnd = edit.mode === 'end';
   return (
-    <label className="from" htmlFor={`${id}from`}>
-      <span>{t(edit.mode === 'end' ? 'edit.lastDay' : 'edit.from')}</span>
-      <DayInput
-        id={`${id}from`}
-        value={edit.from === '-infinity' ? null : edit.from}
-        onChange={(day) => edits.put({ ...edit, from: (day ?? on) as Bound })}
-      />
-    </label>
+    <div className="fromuntil">
+      <label className="from" htmlFor={`${id}from`}>
+        <span>{t(isEnd ? 'edit.lastDay' : 'edit.from')}</span>
+        <DayInput
+          id={`${id}from`}
+          value={edit.from === '-infinity' ? null : edit.from}
+          onChange={(day) => edits.put({ ...edit, from: (day ?? on) as Bound })}
+        />
+      </label>
+      {!isEnd && (
+        <label className="from" htmlFor={`${id}until`}>
+          <span>{t('edit.untilOptional')}</span>
+          <DayInput
+            id={`${id}until`}
+            value={edit.lastDay ?? null}
+            onChange={(day) => edits.put({ ...edit, lastDay: day as Day | null })}
+          />
+        </label>
+      )}
+    </div>
   );
 };
 

@@ -5,6 +5,7 @@ import { Select } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { call } from '../api';
+import { type MarkName, OccupancyMark } from './occupancy-mark';
 
 export type Chosen = { id: number; name: string };
 
@@ -16,30 +17,34 @@ type FinderProps = {
   day: Day;
   /** Whether it may be left empty again. */
   clearable: boolean;
+  /** Of positions: those with something free stand first. */
+  freeFirst?: boolean;
   onChoose: (chosen: Chosen | null) => void;
 };
 
-const useFound = (text: string, kind: Found['kind'], day: Day) => {
+type Asked = { text: string; kind: Found['kind']; day: Day; freeFirst: boolean };
+
+const useFound = ({ text, kind, day, freeFirst }: Asked) => {
+  const free = freeFirst ? { free: 'first' as const } : {};
   const found = useQuery({
-    queryKey: ['find', text, day],
+    queryKey: ['find', text, day, kind, freeFirst],
     enabled: text.trim() !== '',
     // nothing found for what was typed before stays to be chosen: whoever types and presses Enter means the whole of it
-    queryFn: ({ signal }) => call(recordEndpoints.find, { query: { text, on: day } }, { signal }),
+    queryFn: ({ signal }) =>
+      call(recordEndpoints.find, { query: { text, on: day, kind, ...free } }, { signal }),
   });
-  const options = (found.data?.found ?? [])
-    .filter((one) => one.kind === kind)
-    .map((one) => ({ value: one.id, label: one.name, about: one.about }));
+  const options = (found.data?.found ?? []).map((one) => ({ value: one.id, label: one.name, found: one }));
   return { options, isWaiting: text === '' || found.isPending };
 };
 
 /** Choosing a person or a position by any part of its name, on the day of the movement. */
-export const Finder = ({ id, label, kind, chosen, day, clearable, onChoose }: FinderProps) => {
+export const Finder = ({ id, label, kind, chosen, day, clearable, freeFirst, onChoose }: FinderProps) => {
   const { t } = useTranslation();
   const [text, setText] = useState('');
-  const { options, isWaiting } = useFound(text, kind, day);
+  const { options, isWaiting } = useFound({ text, kind, day, freeFirst: freeFirst === true });
   const own =
     chosen && !options.some(({ value }) => value === chosen.id)
-      ? [{ value: chosen.id, label: chosen.name, about: null }]
+      ? [{ value: chosen.id, label: chosen.name, found: null }]
       : [];
   return (
     <Select
@@ -53,17 +58,27 @@ export const Finder = ({ id, label, kind, chosen, day, clearable, onChoose }: Fi
       placeholder={t(kind === 'person' ? 'slip.findPerson' : 'slip.findPosition')}
       notFoundContent={isWaiting ? null : t('find.nothing')}
       options={[...own, ...options]}
-      optionRender={({ data }) => (
-        <div className="twoline">
-          <div>{data.label}</div>
-          {data.about && <div className="source">{data.about}</div>}
-        </div>
-      )}
+      optionRender={({ data }) => <FoundLine name={String(data.label)} found={data.found} />}
       onClear={() => onChoose(null)}
       onSelect={(value: number, option: { label: string }) => {
         setText('');
         onChoose({ id: value, name: option.label });
       }}
     />
+  );
+};
+
+// Two lines: what it is called, with its mark; where it stands, and who leads it.
+const FoundLine = ({ name, found }: { name: string; found: Found | null }) => {
+  const { t } = useTranslation();
+  const { mark, about, manager } = found ?? {};
+  const under = [about, manager && `${t('record.reportsTo')} ${manager}`].filter(Boolean).join(' · ');
+  return (
+    <div className="twoline">
+      <div>
+        {mark && <OccupancyMark mark={mark as MarkName} />} {name}
+      </div>
+      {under && <div className="source">{under}</div>}
+    </div>
   );
 };

@@ -1,4 +1,4 @@
-import { type RecordOut, type SectionName, doorOf, preset } from '@gremium/contract';
+import { type Bound, type Day, type RecordOut, type SectionName, doorOf, preset } from '@gremium/contract';
 import { addDays, byFrom, isBefore, isOn } from '@gremium/core';
 import { Children, Fragment } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -71,13 +71,18 @@ export const RecordSection = (props: SectionProps) => {
   const { on } = useLens();
   const factsOf = useFacts(showing);
   const version = versions.find((candidate) => isOn(candidate, on));
+  // what is over is shown as it last was, and said to be over
+  const last = version ?? lastBefore(versions, on);
   const things = new Set(versions.map(({ thing }) => thing));
   const open = edits.edits.filter((edit) => edit.section === section && things.has(edit.thing));
-  const facts = props.facts ?? factsOf(section, version);
+  const facts = props.facts ?? factsOf(section, last);
   return (
-    <section className={open.length > 0 ? 'block editing' : 'block'} id={`section-${section}`}>
-      <SectionHead {...props} version={version} open={open} />
-      {open.length === 0 && (version ? <Facts of={facts} /> : <p className="soft">{t('record.nothing')}</p>)}
+    <section
+      className={`block${open.length > 0 ? ' editing' : ''}${last && !version ? ' over' : ''}`}
+      id={`section-${section}`}
+    >
+      <SectionHead {...props} version={version} over={version ? undefined : last} open={open} />
+      {open.length === 0 && (last ? <Facts of={facts} /> : <p className="soft">{t('record.nothing')}</p>)}
       {open.map((edit) => (
         <SectionEditor key={editKey(section, edit.thing)} {...{ edit, edits, showing }} />
       ))}
@@ -85,10 +90,24 @@ export const RecordSection = (props: SectionProps) => {
   );
 };
 
-type HeadProps = SectionProps & { version: Version | undefined; open: Edits['edits'] };
+/** The version that ended last before a day. */
+export const lastBefore = <V extends Pick<Version, 'until'>>(
+  versions: readonly V[],
+  on: Bound,
+): V | undefined =>
+  versions
+    .filter(({ until }) => !isBefore(on, until))
+    .sort((a, b) => (isBefore(a.until, b.until) ? 1 : -1))[0];
+
+type HeadProps = SectionProps & {
+  version: Version | undefined;
+  /** What held last, where nothing is in effect. */
+  over: Version | undefined;
+  open: Edits['edits'];
+};
 
 const SectionHead = (props: HeadProps) => {
-  const { section, versions, version, title } = props;
+  const { section, versions, version, over, title } = props;
   const { t } = useTranslation();
   const format = useFormat();
   const { on } = useLens();
@@ -103,6 +122,14 @@ const SectionHead = (props: HeadProps) => {
       {later && <span className="since indigo">{t('record.changes', { day: format.day(later.from) })}</span>}
       {last && (
         <span className="since indigo">{t('record.until', { day: format.day(addDays(last, -1)) })}</span>
+      )}
+      {over && (
+        <span className="since ochre">
+          {t('record.over', {
+            from: format.day(over.from),
+            until: format.day(addDays(over.until as Day, -1)),
+          })}
+        </span>
       )}
       <span className="act">
         <SectionActs {...props} />
@@ -185,7 +212,7 @@ export const SeveralSection = ({ versions, owner, titleOf, ...common }: SeveralP
   return (
     <>
       {(there.length > 0 ? there : groups.slice(-1)).map((group) => {
-        const version = group.find((one) => isOn(one, on));
+        const version = group.find((one) => isOn(one, on)) ?? lastBefore(group, on);
         return (
           <RecordSection
             key={group[0]?.thing ?? 0}

@@ -1,11 +1,13 @@
 // The sheet of a record, declared by its kind: a head, parts in the order of reading with an index, what happened beside them.
 import type { Kind, RecordOut } from '@gremium/contract';
 import type { Register } from '@gremium/core';
+import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { ActButtons } from '../movements/act-buttons';
 import { type Act, type Begun, useActs } from '../movements/acts';
 import { type Edits, useEdits } from '../time/edits';
 import { SaveBar } from '../time/save-bar';
+import { SavedLine } from '../time/saved-line';
 import type { NameOf } from '../time/time.queries';
 import type { Showing } from './field-value';
 import { type Editing, useEditing } from './record-section';
@@ -19,7 +21,15 @@ export type Loaded<R extends RecordOut = RecordOut> = {
 };
 
 /** What the parts of a record are made with. */
-export type RecordContext = { edits: Edits; editing: Editing; showing: Showing; acts: readonly Act[] };
+export type RecordContext = {
+  edits: Edits;
+  editing: Editing;
+  showing: Showing;
+  acts: readonly Act[];
+  /** What the record is called, on the day looked at. */
+  name: string;
+  entries: RecordOut['entries'];
+};
 
 /** A part of a sheet; `id` is where the index leads. */
 export type RecordPart = { id: string; label: string; content: React.ReactNode };
@@ -44,14 +54,18 @@ export const useRecord = (
     editing: useEditing({ record, edits }),
     showing: { register, nameOf },
     acts: useActs({ kind, id, ...begun }),
+    name: begun.name,
+    entries: record.entries,
   };
 };
 
 /** The sheet of a record: what it is, what can be begun from it, its parts, and the bar that saves. */
-export const RecordSheet = ({ head, context: { edits, acts }, parts, beside }: SheetProps) => {
+export const RecordSheet = ({ head, context, parts, beside }: SheetProps) => {
+  const { edits, acts, name, entries } = context;
   const shown = parts.filter((part): part is RecordPart => Boolean(part));
   return (
     <main className="record">
+      <Headline name={name} acts={acts} />
       {head(<ActButtons acts={acts} isBusy={edits.edits.length > 0} />)}
       <div className={beside ? 'threeparts' : 'twoparts'}>
         <RecordIndex parts={shown} edits={edits} />
@@ -64,28 +78,61 @@ export const RecordSheet = ({ head, context: { edits, acts }, parts, beside }: S
         </div>
         {beside}
       </div>
+      <SavedLine edits={edits} entries={entries} name={name} />
       <SaveBar edits={edits} />
     </main>
+  );
+};
+
+/** Whose record it is and what can be begun, in one line that stays once the head has gone up out of view. */
+const Headline = ({ name, acts }: Pick<RecordContext, 'name' | 'acts'>) => {
+  const box = useRef<HTMLDivElement>(null);
+  const [isOut, setOut] = useState(false);
+  useEffect(() => {
+    const sheet = box.current?.parentElement;
+    if (!sheet) return;
+    const look = () => {
+      const head = sheet.querySelector('.recordhead');
+      if (head) setOut(head.getBoundingClientRect().bottom < sheet.getBoundingClientRect().top + 8);
+    };
+    sheet.addEventListener('scroll', look, { passive: true });
+    return () => sheet.removeEventListener('scroll', look);
+  }, []);
+  return (
+    <div className="headline" ref={box} aria-hidden={!isOut}>
+      {isOut && (
+        <div>
+          <span className="serif">{name}</span>
+          {acts.map(({ kind, label, start }) => (
+            <button key={kind} type="button" className="textact" tabIndex={-1} onClick={start}>
+              {label}
+            </button>
+          ))}
+        </div>
+      )}
+    </div>
   );
 };
 
 const RecordIndex = ({ parts, edits }: { parts: readonly RecordPart[]; edits: Edits }) => {
   const { t } = useTranslation();
   return (
-    <nav className="index" aria-label={t('record.index')}>
-      {parts.map(({ id, label }) => (
-        <a
-          key={id}
-          href={`#part-${id}`}
-          className={edits.edits.some((edit) => edit.section === id) ? 'unsaved' : undefined}
-          onClick={(event) => {
-            event.preventDefault();
-            document.getElementById(`part-${id}`)?.scrollIntoView({ block: 'start' });
-          }}
-        >
-          {label}
-        </a>
-      ))}
-    </nav>
+    <div className="index">
+      <nav aria-label={t('record.index')}>
+        {parts.map(({ id, label }) => (
+          <a
+            key={id}
+            href={`#part-${id}`}
+            className={edits.edits.some((edit) => edit.section === id) ? 'unsaved' : undefined}
+            onClick={(event) => {
+              event.preventDefault();
+              document.getElementById(`part-${id}`)?.scrollIntoView({ block: 'start' });
+            }}
+          >
+            {label}
+          </a>
+        ))}
+      </nav>
+    </div>
   );
 };

@@ -100,12 +100,15 @@ const general = ({ columns }: Facts, id: number, on: Day): State => {
   return { mark: MARK[occupancy], freePlaces: freePlaces ?? 0, free };
 };
 
+/** FTE of those who count, contracted and at work, and contracted of the others. */
+export type FteSums = { fte: ExactSums; atWork: ExactSums; notCounted: ExactSums };
+
 /** Adds up what is held of each position on a day. */
 export const countPlacements = (
+  { presences }: Facts,
   { slots, cells }: Holdings,
   { unit }: Positions,
-  fte: ExactSums,
-  atWork: ExactSums,
+  { fte, atWork, notCounted }: FteSums,
 ): void => {
   for (const slot of slots) {
     const at = unit[cells.positionId[slot] as number] as number;
@@ -114,6 +117,10 @@ export const countPlacements = (
       (cells.hours[slot] as number) - (cells.lentHours[slot] as number),
       cells.fullTime[slot] as number,
     ];
+    if (!presences.countsEmployment(cells.employmentId[slot] as number)) {
+      notCounted.add(at, contracted, week);
+      continue;
+    }
     fte.add(at, contracted, week);
     atWork.add(at, contracted - (cells.awayHours[slot] as number), week);
   }

@@ -45,6 +45,9 @@ export const de: typeof en = {
     example: 'Ein Name, ein Ort, oder: einstellen …, versetzen …',
     nothing: 'Nichts gefunden. Versuchen Sie einen Teil des Namens.',
     page: 'Seite',
+    act: 'Vorgang',
+    figure: 'Kennzahl',
+    ofWhat: 'dann: {{what}}',
     kind: { person: 'Person', unit: 'Einheit', position: 'Planstelle', job: 'Tätigkeit' },
   },
   keys: {

@@ -42,6 +42,9 @@ export const en = {
     example: 'A name, a place, or: hire …, transfer …',
     nothing: 'Nothing found. Try a part of the name.',
     page: 'page',
+    act: 'act',
+    figure: 'figure',
+    ofWhat: 'then: {{what}}',
     kind: { person: 'person', unit: 'unit', position: 'position', job: 'job' },
   },
   keys: {

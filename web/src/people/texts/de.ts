@@ -3,7 +3,23 @@ import type { en } from './en';
 export const de: typeof en = {
   people: {
     sentence: 'in',
-    which: { here: 'Personen hier', coming: 'Kommende', left: 'Ausgeschiedene', any: 'Alle je' },
+    which: {
+      here: 'Personen hier',
+      counted: 'Hier: {{types}}',
+      coming: 'Kommende',
+      left: 'Ausgeschiedene',
+      any: 'Alle je',
+    },
+    itself: 'selbst',
+    types: {
+      employee: 'Beschäftigte',
+      apprentice: 'Auszubildende',
+      trainee: 'Auszubildende',
+      intern: 'Praktikanten',
+    },
+    counted: '{{shown}} {{types}}',
+    withOthers: '{{shown}} {{types}}; mit allen anderen {{all}}',
+    ofThem: '{{all}}; davon {{shown}} {{types}}',
     search: 'Name, Nummer oder E-Mail',
     'count+one': '{{shown}} Person',
     'count+other': '{{shown}} Personen',
@@ -18,6 +34,8 @@ export const de: typeof en = {
   },
   record: {
     until: 'bis {{day}}',
+    over: 'beendet: {{from}} bis {{until}}',
+    wasPlaced: 'zuletzt: {{place}}, bis {{day}}',
     oneMore: 'Neu: {{section}}',
     reportsTo: 'berichtet an',
     bridged: '(überbrückt)',

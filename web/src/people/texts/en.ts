@@ -1,7 +1,18 @@
 export const en = {
   people: {
     sentence: 'in',
-    which: { here: 'People here', coming: 'People coming', left: 'People who left', any: 'Everybody ever' },
+    which: {
+      here: 'People here',
+      counted: 'Here: {{types}}',
+      coming: 'People coming',
+      left: 'People who left',
+      any: 'Everybody ever',
+    },
+    itself: 'itself',
+    types: { employee: 'employees', apprentice: 'apprentices', trainee: 'trainees', intern: 'interns' },
+    counted: '{{shown}} {{types}}',
+    withOthers: '{{shown}} {{types}}; with all others {{all}}',
+    ofThem: '{{all}}; {{shown}} of them {{types}}',
     search: 'Name, number or email',
     'count+one': '{{shown}} person',
     'count+other': '{{shown}} people',
@@ -16,6 +27,8 @@ export const en = {
   },
   record: {
     until: 'until {{day}}',
+    over: 'over: {{from}} until {{until}}',
+    wasPlaced: 'last: {{place}}, until {{day}}',
     oneMore: 'One more: {{section}}',
     reportsTo: 'reports to',
     bridged: '(bridged)',
