@@ -105,6 +105,8 @@ export const problemCodes = {
   access_ended: 'error',
   right_missing: 'error',
   record_hidden: 'error',
+  record_undone: 'error',
+  record_later: 'error',
   own_record: 'error',
   link_used: 'error',
   password_short: 'error',

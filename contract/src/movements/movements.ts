@@ -25,7 +25,7 @@ export const movements = {
     key: 'h',
     starts: {
       position: { field: 'positionId', while: ['open'] },
-      unit: { field: 'unitId', while: ['hires_freely'] },
+      unit: { field: 'unitId' },
     },
   }),
   rehire: movement({

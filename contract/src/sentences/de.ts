@@ -19,7 +19,7 @@ export const problemSentences: Record<ProblemCode, string> = {
   country_invalid: 'Ein Land hat zwei Buchstaben, etwa FI.',
   text_invalid: 'In diesem Text ist ein Zeichen, das kein Bildschirm zeigen kann.',
   nested_too_deep: 'Das ist zu tief verschachtelt.',
-  thing_unknown: 'Das gibt es nicht.',
+  thing_unknown: 'Diesen Datensatz gibt es nicht.',
   time_zone_unknown: 'Eine Zeitzone dieses Namens gibt es nicht; Europe/Helsinki wäre eine.',
   field_unknown: 'Das Feld {{field}} gibt es nicht.',
   reference_missing: 'Worauf dies verweist, gibt es am {{day}} nicht.',
@@ -42,8 +42,8 @@ export const problemSentences: Record<ProblemCode, string> = {
   position_stranded: 'Die Planstelle ist am {{day}} besetzt: {{holder}}.',
   hires_need_position: 'Einstellungen in {{unit}} brauchen eine Planstelle.',
   unit_has_sub_units: 'Unter {{unit}} stehen weitere: {{units}}. Ist eine davon gemeint?',
-  place_taken: 'Der Platz ist ab {{day}} besetzt: {{holders}}.',
-  fte_taken: 'Ab {{day}} ist nicht genug VZÄ frei: {{holders}}.',
+  place_taken: 'Von {{day}} bis {{until}} ist der Platz besetzt: {{holders}}.',
+  fte_taken: 'Von {{day}} bis {{until}} wären es {{over}} VZÄ über dem Limit; besetzt: {{holders}}.',
   limit_lowered: 'Ab {{day}} ist mehr besetzt, als diese Grenze erlaubt: {{holders}}.',
   unit_not_empty: 'Darin steht noch etwas ({{count}}): {{what}}. Das zuerst schließen oder verschieben.',
   entity_differs:
@@ -99,6 +99,10 @@ export const problemSentences: Record<ProblemCode, string> = {
   sign_in_needed: 'Bitte anmelden.',
   right_missing: 'Das dürfen Sie nicht.',
   record_hidden: 'Ein Datensatz, den Sie nicht sehen dürfen.',
+  record_undone:
+    '{{name}} steht nicht im Register: Was Eintrag {{entry}} erfasst hat, wurde rückgängig gemacht.',
+  record_later:
+    '{{name}} wurde später erfasst, mit Eintrag {{entry}}: Zum betrachteten Zeitpunkt war davon nichts bekannt.',
   own_record: 'Niemand erfasst eigenes Gehalt, eigenen Vertrag, Einsatz oder eigene Rechte.',
   link_used: 'Dieser Link wurde benutzt oder ist abgelaufen.',
   password_common: 'Dieses Passwort wird schnell erraten: andere haben es auch, oder es wiederholt sich nur.',

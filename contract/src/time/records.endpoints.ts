@@ -161,13 +161,42 @@ export const recordEndpoints = {
       free: z.enum(['yes', 'first']).optional(),
       /** Things of this kind only, then more of them. */
       kind: z.enum(['person', 'unit', 'position', 'job']).optional(),
+      /** Only positions of this unit itself. */
+      unit: z.coerce.number().int().optional(),
+    }),
+    reply: z.object({ found: z.array(Found) }),
+  }),
+  named: endpoint({
+    method: 'GET',
+    path: '/api/named',
+    summary:
+      'People, units, positions and jobs by their ids, as found: those the viewer may see, in the order asked',
+    right: 'signed_in',
+    query: Lens.extend({
+      /** As `person:12,unit:3`; 20 at most. */
+      of: z
+        .string()
+        .max(600)
+        .regex(/^((person|unit|position|job):\d{1,15})(,(person|unit|position|job):\d{1,15}){0,19}$/, {
+          error: 'value_invalid',
+        }),
     }),
     reply: z.object({ found: z.array(Found) }),
   }),
 };
 
+/** A section that an act changed: from when its new values hold, or until when it still does. */
+export const Changed = z.object({ section: SectionNameSchema, day: Bound, isEnd: z.boolean() });
+export type Changed = z.infer<typeof Changed>;
+
 /** An entry with what it is about: the people, positions or units it touched, a few of them. */
-export const JournalLine = Entry.extend({ about: z.array(Named) });
+export const JournalLine = Entry.extend({
+  about: z.array(Named),
+  /** There are more than those named. */
+  isMore: z.boolean(),
+  /** Of an act on sections: which, and from when. */
+  changed: z.array(Changed),
+});
 export type JournalLine = z.infer<typeof JournalLine>;
 
 const EntryNumber = z.object({ number: z.coerce.number().int() });

@@ -51,6 +51,22 @@ export const findPeople = (
     .map(({ slot, standing, fit }) => ({ ...line.make(slot, standing, line.place(standing)), fit }));
 };
 
+/** A person on a day as lists show one; null where the viewer may not see the name, or nobody stands there. */
+export const personLine = (
+  facts: Facts,
+  id: number,
+  { sight, on }: { sight: Sight; on: Day },
+): PersonLine | null => {
+  const { columns } = facts;
+  const day = dayNumber(on);
+  const person = columns.thingsOf('person').find(id);
+  const slot = person < 0 ? -1 : columns.table('person_name').slotOn(person, day);
+  const standing = slot < 0 ? null : standings(columns, sight, day)(person);
+  if (!standing || !sight.person(id)) return null;
+  const line = lineMaker(facts, sight, day);
+  return line.make(slot, standing, line.place(standing));
+};
+
 const isFull = (buckets: readonly Bucket[], fit: Fit, limit: number): boolean => {
   let found = 0;
   for (let at = 0; at <= fit * 3; at++) found += (buckets[at] as Bucket).length;

@@ -4,7 +4,7 @@ import type { Register } from '../time/register';
 import { problem, thing } from '../time/problem';
 import { type Period, addDays, byFrom, isOn, overlaps, segments } from '../time/calendar';
 import { spanOf } from '../people/employments';
-import { exceeds } from './fraction';
+import { exceeds, fraction, hundredths, minus } from './fraction';
 import { handovers, heldOn, heldShare, isOver } from './occupancy';
 
 /** What a standing can become. */
@@ -122,11 +122,13 @@ const overHeld = (
     return [{ problem: problem('limit_lowered', params, over), rows: [version], on: segment }];
   }
   const others = held.counted.filter((row) => !(newcomers.includes(row) && fresh.has(row.id)));
+  const { fte } = version.values;
   const params = {
     position,
     day: segment.from,
     until: addDays(segment.until, -1),
     holders: named(others.length > 0 ? others : newcomers),
+    ...(over === 'fte' && fte !== null ? { over: hundredths(minus(held.fte, fraction(fte, 100))) } : {}),
   };
   const code = over === 'places' ? 'place_taken' : 'fte_taken';
   return [{ problem: problem(code, params, 'positionId'), rows: newcomers, on: segment }];

@@ -15,16 +15,18 @@ const t = texts.t as unknown as (key: string, options: object) => string;
 
 const DAY = /^(\d{4})-(\d{2})-(\d{2})$/;
 
-const said = (param: Param, hidden: string): string => {
+const said = (param: Param, { hidden, open }: { hidden: string; open: string }): string => {
   const nameOf = (ref: ThingRef) => (ref.hidden ? hidden : (ref.label ?? ''));
   if (Array.isArray(param)) return param.map(nameOf).join(', ');
   if (typeof param === 'object') return nameOf(param);
+  if (param === 'infinity') return open;
   return String(param).replace(DAY, '$3.$2.$1');
 };
 
 /** The sentence of a problem in a language, for files; days as 31.12.2026. */
 export const sentenceOf = ({ code, params }: Problem, language: 'en' | 'de'): string => {
   const hidden = t('record_hidden', { lng: language });
-  const words = Object.entries(params).map(([name, param]) => [name, said(param, hidden)]);
+  const open = language === 'de' ? 'auf Weiteres' : 'further notice';
+  const words = Object.entries(params).map(([name, param]) => [name, said(param, { hidden, open })]);
   return t(code, { ...Object.fromEntries(words), lng: language });
 };

@@ -1,10 +1,10 @@
 import { type Row, peopleEndpoints } from '@gremium/contract';
 import { byFrom, isBefore, isOn } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
-import { fail } from '../database/failure';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
 import { look } from '../time/lens';
+import { failMissing } from '../time/missing';
 import { readPerson, readRecord } from '../time/read-record';
 import type { RegisterThread } from '../time/register-thread';
 
@@ -21,7 +21,8 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
   serve(app, server, peopleEndpoints.personRecord, async ({ params, query, viewer }) => {
     const looking = await look(pool, clock, query);
     const rows = await readPerson(pool, viewer, looking, params.id);
-    if (!rows.some(({ section }) => section === 'person_name')) fail('record_hidden', { kind: 'person' });
+    if (!rows.some(({ section }) => section === 'person_name'))
+      await failMissing(pool, viewer, { kind: 'person', id: params.id, section: 'person_name' }, looking);
     const placements = rows.filter(({ section }) => section === 'placement') as unknown as Row<'placement'>[];
     const held = [...new Set(placements.map(({ values }) => values.positionId))];
     const record = await readRecord(pool, viewer, looking, rows);
@@ -31,7 +32,10 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
     // of whoever left: where they were last
     const primary =
       primaries.find((row) => isOn(row, looking.on)) ??
-      primaries.filter(({ until }) => !isBefore(looking.on, until)).sort(byFrom).at(-1);
+      primaries
+        .filter(({ until }) => !isBefore(looking.on, until))
+        .sort(byFrom)
+        .at(-1);
     const around = await register.ask(
       'aroundPerson',
       { viewer, looking },

@@ -1,9 +1,9 @@
 import { structureEndpoints } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
-import { fail } from '../database/failure';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
 import { look } from '../time/lens';
+import { failMissing } from '../time/missing';
 import { readPosition, readRecord, readThing } from '../time/read-record';
 import type { RegisterThread } from '../time/register-thread';
 
@@ -25,7 +25,8 @@ export const serveStructure = (app: FastifyInstance, server: Server, register: R
   serve(app, server, structureEndpoints.positionRecord, async ({ params, query, viewer }) => {
     const looking = await look(pool, clock, query);
     const rows = await readPosition(pool, viewer, looking, params.id);
-    if (!rows.some(({ section }) => section === 'position')) fail('record_hidden', { kind: 'position' });
+    if (!rows.some(({ section }) => section === 'position'))
+      await failMissing(pool, viewer, { kind: 'position', id: params.id, section: 'position' }, looking);
     const record = await readRecord(pool, viewer, looking, rows);
     return { ...record, ...(await register.ask('aroundPosition', { viewer, looking }, params.id)) };
   });
@@ -33,7 +34,8 @@ export const serveStructure = (app: FastifyInstance, server: Server, register: R
   serve(app, server, structureEndpoints.unitRecord, async ({ params, query, viewer }) => {
     const looking = await look(pool, clock, query);
     const rows = await readThing(pool, viewer, looking, 'unit', params.id);
-    if (!rows.some(({ section }) => section === 'unit')) fail('record_hidden', { kind: 'unit' });
+    if (!rows.some(({ section }) => section === 'unit'))
+      await failMissing(pool, viewer, { kind: 'unit', id: params.id, section: 'unit' }, looking);
     const record = await readRecord(pool, viewer, looking, rows);
     return { ...record, ...(await register.ask('aroundUnit', { viewer, looking }, params.id)) };
   });
@@ -41,7 +43,8 @@ export const serveStructure = (app: FastifyInstance, server: Server, register: R
   serve(app, server, structureEndpoints.jobRecord, async ({ params, query, viewer }) => {
     const looking = await look(pool, clock, query);
     const rows = await readThing(pool, viewer, looking, 'job', params.id);
-    if (!rows.some(({ section }) => section === 'job')) fail('record_hidden', { kind: 'job' });
+    if (!rows.some(({ section }) => section === 'job'))
+      await failMissing(pool, viewer, { kind: 'job', id: params.id, section: 'job' }, looking);
     const record = await readRecord(pool, viewer, looking, rows);
     return { ...record, managers: [], ...(await register.ask('aroundJob', { viewer, looking }, params.id)) };
   });

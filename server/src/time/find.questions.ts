@@ -1,4 +1,4 @@
-import type { Found } from '@gremium/contract';
+import type { Found, PersonLine } from '@gremium/contract';
 import {
   type Fit,
   type SectionRowsAsk,
@@ -9,6 +9,7 @@ import {
   hiresNeedPosition,
   managerChain,
   markOf,
+  personLine,
   sectionRows,
   takesMore,
 } from '@gremium/core';
@@ -24,6 +25,7 @@ export type FindAsk = {
   text: string;
   free?: 'yes' | 'first' | undefined;
   kind?: Found['kind'] | undefined;
+  unit?: number | undefined;
 };
 
 // Of two that fit as well: people, then units before the positions in them that are called alike.
@@ -36,17 +38,27 @@ export const findQuestions = {
    * People, positions, units and jobs of the day by their names, codes and numbers, the best fit first; with `free`, where one
    * can be hired into.
    */
-  find: (asking: Asking, { text, free, kind }: FindAsk): { found: Found[] } => {
+  find: (asking: Asking, { text, free, kind, unit }: FindAsk): { found: Found[] } => {
     const isHire = free === 'yes';
     const kinds = kind ? [kind] : isHire ? (['position', 'unit'] as const) : KINDS;
     if (text === '' && !isHire) return { found: [] };
     const most = kind ? MOST_OF_ONE : MOST;
     const things = kinds.flatMap((one) =>
-      one === 'person' ? people(asking, text, most) : named(asking, one, { text, free, most }),
+      one === 'person' ? people(asking, text, most) : named(asking, one, { text, free, unit, most }),
     );
     const found = things.sort((a, b) => a.fit - b.fit).map(({ fit: _, ...one }) => one);
     return { found };
   },
+
+  /** Things by their ids, as they are found: those of the day that the viewer may see. */
+  named: (asking: Asking, refs: readonly { kind: Found['kind']; id: number }[]): { found: Found[] } => ({
+    found: refs.flatMap(({ kind, id }) => {
+      const { facts, sight, looking } = asking;
+      if (kind !== 'person') return thingNamed(asking, kind, id);
+      const line = personLine(facts, id, { sight, on: looking.on });
+      return line ? foundPerson(line) : [];
+    }),
+  }),
 
   sectionRows: ({ facts, sight, looking }: Asking, ask: SectionRowsAsk) => {
     const { rows, total } = sectionRows(facts.columns, sight, { ...ask, on: looking.on });
@@ -60,12 +72,29 @@ const people = (
   limit: number,
 ): Fitting[] =>
   findPeople(facts, texts, { search, limit, sight, on: looking.on }).map((line) => ({
-    kind: 'person',
-    id: line.id,
-    name: line.name,
-    about: [line.title, line.unit].filter(Boolean).join(', ') || line.number,
+    ...foundPerson(line),
     fit: line.fit,
   }));
+
+const foundPerson = ({ id, name, title, unit, number }: PersonLine): Found => ({
+  kind: 'person',
+  id,
+  name,
+  about: [title, unit].filter(Boolean).join(', ') || number,
+});
+
+const thingNamed = ({ facts, sight, looking }: Asking, kind: Named, id: number): Found[] => {
+  const { columns } = facts;
+  const day = dayNumber(looking.on);
+  const values = columns.at(kind, id, looking.on) as
+    { name?: string; title?: string; code: string; unitId?: number } | undefined;
+  const isSeen =
+    kind === 'unit' ? sight.unit(id, day) : kind === 'position' ? sight.position(id, day) : sight.has('job');
+  if (!values || !isSeen) return [];
+  const unit = values.unitId === undefined ? undefined : columns.at('unit', values.unitId, looking.on)?.name;
+  const about = [unit, values.code].filter(Boolean).join(' · ');
+  return [{ kind, id, name: values.title ?? values.name ?? '', about }];
+};
 
 // Folded texts of codes and titles are kept: most stand on many rows.
 const folds = new Map<string, string>();
@@ -79,10 +108,10 @@ const folded = (text: string): string => {
 };
 
 type Named = 'position' | 'unit' | 'job';
-type NamedAsk = Pick<FindAsk, 'text' | 'free'> & { most: number };
+type NamedAsk = Pick<FindAsk, 'text' | 'free' | 'unit'> & { most: number };
 
 // Every word must stand somewhere in the name, the code or the unit's name.
-const named = (asking: Asking, kind: Named, { text, free, most }: NamedAsk): Fitting[] => {
+const named = (asking: Asking, kind: Named, { text, free, unit: ofUnit, most }: NamedAsk): Fitting[] => {
   const { facts, sight, looking } = asking;
   const { columns, places } = facts;
   const day = dayNumber(looking.on);
@@ -96,6 +125,8 @@ const named = (asking: Asking, kind: Named, { text, free, most }: NamedAsk): Fit
     if ((table.from[slot] as number) > day || day >= (table.until[slot] as number)) continue;
     const thing = table.thing[slot] as number;
     const unit = kind === 'position' ? units.slotOn(places.unit[places.on(thing, day)] ?? -1, day) : -1;
+    if (ofUnit !== undefined && (unit < 0 || units.things.ids[units.thing[unit] as number] !== ofUnit))
+      continue;
     const unitName = unit < 0 ? '' : (units.values(unit) as { name: string }).name;
     const called = name.words.texts[name.data[slot] as number] as string;
     const coded = code.words.texts[code.data[slot] as number] as string;

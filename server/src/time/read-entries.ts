@@ -1,5 +1,16 @@
 // Heads of entries as a viewer may see them: their reasons only where all they touched is in sight.
-import type { Entry, JournalLine, Kind, Named, Row, SectionName, ThingRef } from '@gremium/contract';
+import type {
+  Bound,
+  Changed,
+  Entry,
+  JournalLine,
+  Kind,
+  Named,
+  Row,
+  SectionName,
+  ThingRef,
+} from '@gremium/contract';
+import { addDays, isEqual } from '@gremium/core';
 import { seesAll } from '../access/scope.sql';
 import { type Db, type Sql, many, one } from '../database/sql';
 import type { Seer } from './catalogues';
@@ -101,11 +112,24 @@ export const subjectOf = (
   return { kind, id: field === 'thing' ? thing : ((values as Record<string, unknown>)[field] as number) };
 };
 
-const ORDER: Kind[] = ['person', 'position', 'unit', 'job'];
-const rankOf = ({ kind }: Named): number => (ORDER.indexOf(kind) + ORDER.length + 1) % (ORDER.length + 1);
+const ORDER: Kind[] = ['person', 'employment', 'placement', 'position', 'unit', 'job'];
+const rankOf = (kind: Kind): number => (ORDER.indexOf(kind) + ORDER.length + 1) % (ORDER.length + 1);
+/** So many of what an entry touched are looked up, people first: two of them may be one person. */
+const MOST_NAMED = 12;
+
+// What an entry is about, each once: people before the places that came along with them.
+const subjectsOf = (viewer: Seer, seen: readonly SeenRow[]): ThingRef[] => {
+  const refs = new Map<string, ThingRef>();
+  for (const { row } of seen) {
+    const ref = subjectOf(viewer, row);
+    refs.set(`${ref.kind} ${ref.id}`, ref);
+  }
+  return [...refs.values()].sort((a, b) => rankOf(a.kind) - rankOf(b.kind));
+};
 
 const withSubjects = async (db: Db, viewer: Seer, lines: Head[], looking: Looking): Promise<Seen[]> => {
-  const refs = lines.map(({ seen }) => seen.slice(0, 30).map(({ row }) => subjectOf(viewer, row)));
+  const all = lines.map(({ seen }) => subjectsOf(viewer, seen));
+  const refs = all.map((subjects) => subjects.slice(0, MOST_NAMED));
   const named = await namesFor(db, viewer, refs.flat(), looking);
   return lines.map((line, i) => {
     const about = new Map<string, Named>();
@@ -113,6 +137,35 @@ const withSubjects = async (db: Db, viewer: Seer, lines: Head[], looking: Lookin
       const found = named.get(`${kind} ${id}`);
       if (found) about.set(`${found.kind} ${found.id}`, found);
     }
-    return { ...line, about: [...about.values()].sort((a, b) => rankOf(a) - rankOf(b)).slice(0, ABOUT) };
+    const names = [...about.values()].sort((a, b) => rankOf(a.kind) - rankOf(b.kind));
+    const isMore = names.length > ABOUT || (all[i] ?? []).length > MOST_NAMED;
+    return { ...line, about: names.slice(0, ABOUT), isMore, changed: changedBy(line) };
+  });
+};
+
+// Acts of which it is said what they changed; a round over thousands is said by its kind.
+const SAID = new Set<Entry['kind']>(['edit', 'mend', 'end', 'create', 'put_back']);
+const MOST_SAID = 80;
+
+const changedBy = ({ id, kind, seen }: Head): Changed[] => {
+  if (!SAID.has(kind) || seen.length > MOST_SAID) return [];
+  const recorded = seen.filter(({ row }) => row.entry === id).map(({ row }) => row);
+  const before = seen.filter(({ supersededBy }) => supersededBy === id).map(({ row }) => row);
+  // what is left of an old version, cut where the new one begins, did not change
+  const isRest = (row: Row) =>
+    before.some(
+      (old) => old.section === row.section && old.thing === row.thing && isEqual(old.values, row.values),
+    );
+  const sections = [...new Set(recorded.map(({ section }) => section))];
+  return sections.map((section) => {
+    const rows = recorded.filter((row) => row.section === section);
+    const fresh = rows.filter((row) => !isRest(row)).map(({ from }) => from);
+    const last = rows
+      .map(({ until }) => until)
+      .sort()
+      .at(-1) as Bound;
+    return fresh.length > 0
+      ? { section, day: fresh.sort()[0] as Bound, isEnd: false }
+      : { section, day: addDays(last, -1), isEnd: true };
   });
 };

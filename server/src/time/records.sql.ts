@@ -1,9 +1,10 @@
-import type { SectionName } from '@gremium/contract';
+import type { Section, SectionName } from '@gremium/contract';
 import { reachColumn, reachOf, type Reach } from '../access/scope.sql';
 import { type Sql, empty, sql } from '../database/sql';
 import type { Seer } from './catalogues';
+import { utc } from './journal.sql';
 import type { Looking } from './lens';
-import { believedBy, inEffect, naming, rowColumns, tableOf, thingColumn } from './version.sql';
+import { believedBy, inEffect, naming, rowColumns, tableOf, thingColumn, valuesOf } from './version.sql';
 
 const within = ({ catalogue }: Seer, reach: Reach, section: SectionName, day: Sql): Sql => {
   if (reach === 'all') return empty;
@@ -28,6 +29,20 @@ export const visibleRows = (
     order by v.${thingColumn(section)}
     limit ${page.limit} offset ${page.offset}`;
 };
+
+/**
+ * What was said last of a thing by a section, believed or not, with the entry that said it and the one by which it is no
+ * longer believed.
+ */
+export const lastSaid = (section: Section, id: number): Sql => sql`
+  select ${valuesOf(section)} as "values", r.number as made, ${utc(sql`r.moment`)} as "madeAt",
+    u.number as gone, ${utc(sql`u.moment`)} as "goneAt", u.account as "goneBy"
+  from ${tableOf(section)} v
+  join entry r on r.id = v.recorded_by
+  left join entry u on u.id = v.superseded_by
+  where v.${thingColumn(section)} = ${id}
+  order by v.superseded_by is null desc, v.id desc
+  limit 1`;
 
 /** Which things: themselves by id (`thing`), or those of which a field names one of the ids. */
 export type Which = { field: string; ids: readonly number[] | Sql };

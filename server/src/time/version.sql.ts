@@ -38,7 +38,7 @@ const shown = (section: Section, field: string): Sql =>
     : fieldOf(section, field);
 
 /** The values of `v` as one object. */
-const valuesOf = (section: Section): Sql => {
+export const valuesOf = (section: Section): Sql => {
   if (section.own === null)
     return sql`json_build_object(${join([...section.metas.keys()].map((field) => sql`${raw(`'${field}'`)}, ${shown(section, field)}`))})`;
   // rows from before a field was defined have none of it

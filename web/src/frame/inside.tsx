@@ -6,7 +6,7 @@ import { useTicks } from '../time/time.queries';
 import type { Mode } from '../tokens';
 import { Dividers } from './dividers';
 import { homeOf, pages } from './pages';
-import { useMay } from './session';
+import { useMay, useSession } from './session';
 import { TimeStrip } from './time-strip';
 import { LensLine, TopBar } from './top-bar';
 
@@ -41,12 +41,13 @@ export const Inside = ({ onMode }: { onMode: (mode: Mode) => void }) => {
 
 const Pages = () => {
   const may = useMay();
+  const { viewer } = useSession();
   return (
     <Routes>
       {pages.map(({ path, param, View }) => (
         <Route key={path} path={param ? `${path}/:${param}?` : path} element={<View />} />
       ))}
-      <Route path="*" element={<Navigate to={homeOf(may)} replace />} />
+      <Route path="*" element={<Navigate to={homeOf(may, viewer)} replace />} />
     </Routes>
   );
 };

@@ -3,13 +3,21 @@ import { Button, Calendar, Input } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { dateFormatIn, useFormat } from '../texts/format';
 import { useLens, useSetDay, useSetParams } from './lens';
 import { useSession } from './session';
 
 // As typed: 2027-03-01, 1.3.2027, or the day as the organisation writes it.
-const typedDay = (text: string, dateFormat: string): Day | null => {
-  for (const format of [dateFormat, 'YYYY-MM-DD', 'D.M.YYYY', 'D MMM YYYY', 'D MMMM YYYY']) {
-    const day = dayjs(text.trim(), format, true);
+const typedDay = (text: string, dateFormat: string, language: string): Day | null => {
+  const written = [dateFormat, 'D MMM YYYY', 'D MMMM YYYY'];
+  const formats = [
+    ...written,
+    ...written.map((format) => dateFormatIn('de', format)),
+    'YYYY-MM-DD',
+    'D.M.YYYY',
+  ];
+  for (const format of formats) {
+    const day = dayjs(text.trim(), format, language === 'de' ? 'de' : 'en-gb', true);
     if (day.isValid() && day.year() >= 1900 && day.year() <= 2199) return day.format('YYYY-MM-DD') as Day;
   }
   return null;
@@ -17,7 +25,8 @@ const typedDay = (text: string, dateFormat: string): Day | null => {
 
 /** The lens opened: a date to type or to choose, and the moment known. */
 export const LensPanel = ({ onClose }: { onClose: () => void }) => {
-  const { t } = useTranslation();
+  const { t, i18n } = useTranslation();
+  const format = useFormat();
   const { on, today, known } = useLens();
   const { dateFormat } = useSession();
   const setDay = useSetDay();
@@ -26,7 +35,7 @@ export const LensPanel = ({ onClose }: { onClose: () => void }) => {
   const [moment, setMoment] = useState(known ? dayjs(known).format('YYYY-MM-DD HH:mm') : '');
   const [wrong, setWrong] = useState<'day' | 'moment' | null>(null);
   const look = () => {
-    const day = typedDay(typed, dateFormat);
+    const day = typedDay(typed, dateFormat, i18n.language);
     if (!day) return setWrong('day');
     setDay(day);
     onClose();
@@ -51,7 +60,7 @@ export const LensPanel = ({ onClose }: { onClose: () => void }) => {
             id="lens-day"
             autoFocus
             variant="underlined"
-            placeholder={dayjs(on).format(dateFormat)}
+            placeholder={format.day(on)}
             value={typed}
             onChange={(event) => {
               setTyped(event.target.value);

@@ -1,5 +1,5 @@
 // All pages, declared once: routes, dividers, the views at the head of a sheet and find-or-do are made of this list.
-import type { Kind } from '@gremium/contract';
+import type { Kind, Viewer } from '@gremium/contract';
 import { type ComponentType, type LazyExoticComponent, lazy } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
@@ -95,8 +95,10 @@ export const pages: readonly Page[] = [
   },
 ];
 
-/** Where somebody starts: at the outline, or at the first page there is for them. */
-export const homeOf = (may: May): string => {
+/** Where somebody starts: who may see one record only on it, else at the outline, or at the first page there is for them. */
+export const homeOf = (may: May, { personId, grants }: Viewer): string => {
+  if (personId !== null && grants.every(({ scope }) => scope.type === 'oneself'))
+    return pathOf('person', personId);
   const open = pages.filter((page) => page.may(may));
   return (open.find(({ path }) => path === '/structure/outline') ?? open[0])?.path ?? '/people';
 };

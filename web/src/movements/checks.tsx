@@ -25,12 +25,15 @@ export const Checks = ({
   looked,
   words,
   onWord,
+  part,
 }: {
   problems: readonly Problem[];
   /** What was looked at: of nothing else it is said that it passed. */
   looked: readonly string[];
   words: Words;
   onWord: (code: Problem['code'], word: string) => void;
+  /** What stops stands apart from the notes and from what passed; left out: all of it. */
+  part?: 'stopping' | 'passed';
 }) => {
   const { t } = useTranslation();
   const sentence = useSentence();
@@ -39,7 +42,9 @@ export const Checks = ({
   const passed = Object.keys(GROUPS).filter(
     (group) => looked.includes(group) && !GROUPS[group]?.some((code) => codes.has(code)),
   );
-  const shown = problems.filter(({ code }) => code !== 'word_missing');
+  const shown = problems.filter(
+    ({ code, severity }) => code !== 'word_missing' && (part !== 'passed' || severity === 'note'),
+  );
   return (
     <div className="checks" aria-live="polite">
       {shown.map((problem) => (

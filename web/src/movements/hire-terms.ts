@@ -3,9 +3,10 @@ import type { Values } from '@gremium/contract';
 import { payRange } from '@gremium/core';
 import type { SlipContext, SlipRow } from './slip-declared';
 
-/** From a position nothing more is asked of where; from a unit, which job. */
+/** From a position nothing more is asked of where; from a unit, which of its positions, or else which job. */
 export const hireRows = ({ about, input }: SlipContext): SlipRow[] => [
-  ...(about.kind === 'unit' || (input['unitId'] && !input['positionId']) ? ['jobId'] : []),
+  ...(about.kind === 'unit' ? ['positionId'] : []),
+  ...(!input['positionId'] && (about.kind === 'unit' || input['unitId']) ? ['jobId'] : []),
   ['firstDay', 'pay.0.amount'],
   ['contract.kindId', 'reasonId'],
 ];
@@ -14,9 +15,12 @@ export const hireMore: SlipRow[] = [['hours', 'locationId']];
 
 /** The terms as they are sent: a contract always, fixed until the last day where there is one. */
 export const hireTerms = (input: Record<string, unknown>, _context: SlipContext) => {
-  const { lastDay } = input;
+  const { lastDay, positionId } = input;
   const contract = (input['contract'] ?? {}) as object;
-  return { ...input, contract: lastDay ? { fixedUntil: lastDay, ...contract } : contract };
+  const { unitId: _, jobId: __, ...others } = input;
+  // a position says its unit and job itself
+  const where = positionId ? others : input;
+  return { ...where, contract: lastDay ? { fixedUntil: lastDay, ...contract } : contract };
 };
 
 const positionOf = ({ input, showing, day }: SlipContext): Values<'position'> | undefined => {
@@ -34,6 +38,19 @@ const paidAt = (context: SlipContext): Paid => {
   const gradeId = positionOf(context)?.gradeId;
   const range = gradeId && currency && day ? payRange(showing.register, gradeId, currency, day) : undefined;
   return { currency: currency ?? '', range };
+};
+
+/** Whether it is known where somebody is hired: a position, or a unit and a job. */
+export const hasPlace = ({ positionId, unitId, jobId }: Record<string, unknown>): boolean =>
+  Boolean(positionId) || (Boolean(unitId) && Boolean(jobId));
+
+/** What the next hire has alike: unit, day and contract; of a position that was taken its unit. */
+export const alikeHire = ({ about, input, showing, day }: SlipContext) => {
+  const { person: _, pay: __, positionId, ...kept } = input;
+  const position =
+    typeof positionId === 'number' && day ? showing.register.at('position', positionId, day) : undefined;
+  if (!position) return { about, input: kept };
+  return { about: { kind: 'unit', id: position.unitId }, input: { ...kept, unitId: position.unitId } };
 };
 
 /** Under pay that is not typed yet: the currency and the range. */

@@ -1,9 +1,11 @@
 import { type Day, type Problem, movementOf } from '@gremium/contract';
 import { Button } from 'antd';
+import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens, useSetParams } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { Checks, Effects, holdsFrom } from './checks';
+import { CompletedBefore, useNextAlike } from './next-alike';
 import { Conflicts } from './conflicts';
 import { type LocalMovement, keptMovements } from './kept-movements';
 import type { SlipDeclaration, SlipRow } from './slip-declared';
@@ -24,7 +26,10 @@ export const MovementSlip = ({ movement, declared }: SlipProps) => {
   const asking = input ? { kind: movement.kind, input } : null;
   const moving = useMovement(movement.key, asking, slip.said);
   const { context } = slip;
+  const [isNext, setNext] = useState(false);
+  useNextAlike(slip, isNext ? moving.done : undefined);
   if (!context) return <p className="waiting">{t('waiting')}</p>;
+  if (moving.done && isNext) return null;
   if (moving.done)
     return (
       <SlipResult
@@ -37,7 +42,7 @@ export const MovementSlip = ({ movement, declared }: SlipProps) => {
         undoneBy={null}
       />
     );
-  return <Preparing slip={slip} moving={moving} isAsked={asking !== null} unfit={problems} />;
+  return <Preparing {...{ slip, moving, setNext }} isAsked={asking !== null} unfit={problems} />;
 };
 
 type PreparingProps = {
@@ -46,10 +51,12 @@ type PreparingProps = {
   isAsked: boolean;
   /** What does not fit its field. */
   unfit: readonly Problem[];
+  /** Whether the next one alike is begun once this is complete. */
+  setNext: (isNext: boolean) => void;
 };
 
 // What may be done with what was found, and why not.
-const judged = ({ slip, moving, isAsked, unfit }: PreparingProps, known: string | null) => {
+const judged = ({ slip, moving, isAsked, unfit }: Omit<PreparingProps, 'setNext'>, known: string | null) => {
   const { hidden = [] } = slip.declared;
   const conflicts = moving.problems.filter(({ code }) => code === 'movement_conflict');
   const shown = [...unfit, ...moving.problems].filter(
@@ -68,56 +75,78 @@ const judged = ({ slip, moving, isAsked, unfit }: PreparingProps, known: string 
 };
 
 const Preparing = (props: PreparingProps) => {
-  const { slip, moving, isAsked } = props;
+  const { slip, moving, isAsked, setNext } = props;
   const { known } = useLens();
   const judgement = judged(props, known);
   const context = slip.context as NonNullable<Slip['context']>;
   const { preview } = moving;
+  const stopping = judgement.shown.filter(({ severity }) => severity !== 'note');
+  const complete = (isNext: boolean) => {
+    // also before its checks have come: they are made again, and nothing is written that does not pass them
+    if (!judgement.mayComplete) return;
+    setNext(isNext);
+    moving.complete();
+  };
   return (
     <>
       <SlipHead slip={slip} />
       <form
-        className="slipbody"
+        className="slipform"
         id="slip"
         onKeyDown={keepEnter}
         onSubmit={(event) => {
           event.preventDefault();
-          // also before its checks have come: they are made again, and nothing is written that does not pass them
-          if (judgement.mayComplete) moving.complete();
+          complete(false);
         }}
       >
-        <Rows rows={slip.rows} slip={slip} />
-        {slip.more.length > 0 && (
-          <details>
-            <summary>{slip.words.more}</summary>
-            <Rows rows={slip.more} slip={slip} />
-          </details>
-        )}
-        <Conflicts conflicts={judgement.conflicts} showing={context.showing} />
-        {preview && preview.slip.length > 0 && (
-          <SlipValues
-            moved={preview}
-            showing={context.showing}
-            words={slip.words}
-            hasBefore={slip.declared.hasBefore === true}
-          />
-        )}
-        {(isAsked || judgement.shown.length > 0) && (
-          <Checks
-            problems={judgement.shown}
-            looked={preview?.looked ?? []}
-            words={slip.said}
-            onWord={slip.saySo}
-          />
-        )}
-        {preview && context.day && !judgement.stops && (
-          <Effects effects={preview.effects} day={holdsFrom(slip.movement.kind, context.day)} />
+        <div className={isMuch(slip) ? 'slipbody much' : 'slipbody'}>
+          <div>
+            <Rows rows={slip.rows} slip={slip} />
+            {slip.more.length > 0 && (
+              <details>
+                <summary>{slip.words.more}</summary>
+                <Rows rows={slip.more} slip={slip} />
+              </details>
+            )}
+            <Conflicts conflicts={judgement.conflicts} showing={context.showing} />
+          </div>
+          <div>
+            {preview && preview.slip.length > 0 && (
+              <SlipValues
+                moved={preview}
+                showing={context.showing}
+                words={slip.words}
+                hasBefore={slip.declared.hasBefore === true}
+              />
+            )}
+            {isAsked && (
+              <Checks
+                problems={judgement.shown}
+                part="passed"
+                looked={preview?.looked ?? []}
+                words={slip.said}
+                onWord={slip.saySo}
+              />
+            )}
+            {preview && context.day && !judgement.stops && (
+              <Effects effects={preview.effects} day={holdsFrom(slip.movement.kind, context.day)} />
+            )}
+          </div>
+        </div>
+        {stopping.length > 0 && (
+          <div className="slipstops">
+            <Checks problems={stopping} looked={[]} words={slip.said} onWord={slip.saySo} part="stopping" />
+          </div>
         )}
       </form>
-      <SlipFoot {...{ slip, moving, judgement }} />
+      <SlipFoot {...{ slip, moving, judgement, complete }} />
     </>
   );
 };
+
+// So many fields, and they stand beside what comes of them.
+const MUCH = 9;
+const isMuch = ({ rows, more }: Slip): boolean => [...rows, ...more].flat().length >= MUCH;
 
 const SlipHead = ({ slip: { movement, declared, context } }: { slip: Slip }) => {
   const { t, i18n } = useTranslation();
@@ -133,6 +162,7 @@ const SlipHead = ({ slip: { movement, declared, context } }: { slip: Slip }) => 
       </div>
       <h2>{context && declared.title(context)}</h2>
       <p className="soft">{context && declared.lead(context)}</p>
+      <CompletedBefore slipKey={movement.key} />
     </header>
   );
 };
@@ -170,9 +200,12 @@ const OneField = ({ path, slip }: { path: string; slip: Slip }) => {
   );
 };
 
-type FootProps = Pick<PreparingProps, 'slip' | 'moving'> & { judgement: ReturnType<typeof judged> };
+type FootProps = Pick<PreparingProps, 'slip' | 'moving'> & {
+  judgement: ReturnType<typeof judged>;
+  complete: (isNext: boolean) => void;
+};
 
-const SlipFoot = ({ slip, moving, judgement }: FootProps) => {
+const SlipFoot = ({ slip, moving, judgement, complete }: FootProps) => {
   const { t } = useTranslation();
   const format = useFormat();
   const set = useSetParams();
@@ -197,6 +230,11 @@ const SlipFoot = ({ slip, moving, judgement }: FootProps) => {
         >
           {day && day !== today ? t(sentence, { act: words.submit, day: format.day(day) }) : words.submit}
         </Button>
+        {slip.declared.alike && (
+          <Button disabled={!mayComplete || moving.isPending} onClick={() => complete(true)}>
+            {t('slip.andNext')}
+          </Button>
+        )}
         <Button type="text" onClick={() => set({ slip: null })}>
           {t('slip.keep')}
         </Button>

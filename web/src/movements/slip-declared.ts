@@ -60,6 +60,8 @@ export type SlipDeclaration = {
   reads?: (input: Record<string, unknown>) => { positions?: unknown[]; units?: unknown[] };
   /** Problems that are said by what is still needed. */
   hidden?: Problem['code'][];
+  /** What the next one of the kind has alike: where it is completed "and next alike". */
+  alike?: (context: SlipContext) => { about: SlipContext['about']; input: Record<string, unknown> };
   /** It changes what is there, so that before and after stand side by side. */
   hasBefore?: true;
 };

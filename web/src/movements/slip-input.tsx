@@ -32,11 +32,16 @@ const FoundInput = ({ id, path, field, slip, label, kind }: InputProps & { kind:
       day={(slip.context?.day ?? on) as Day}
       clearable={slip.mayClear(field)}
       freeFirst={lastOf(path) === 'positionId'}
+      within={path === 'positionId' ? unitOf(slip) : undefined}
       chosen={typeof value === 'number' ? { id: value, name: slip.nameOf(kind, value) } : null}
       onChoose={(chosen) => slip.choose(path, kind, chosen)}
     />
   );
 };
+
+// The unit a slip was begun from: its own places are offered first.
+const unitOf = ({ context }: Slip): number | undefined =>
+  context?.about.kind === 'unit' ? context.about.id : undefined;
 
 const UnitInput = ({ id, path, field, slip, label }: InputProps) => (
   <Choice

@@ -24,7 +24,7 @@ type HeadProps = {
 export const PositionHead = ({ loaded, position, mark, isOpen, acts }: HeadProps) => {
   const { t } = useTranslation();
   const to = useTo();
-  const cannot = !isOpen && mark !== 'filled' && mark !== 'over_held';
+  const cannot = !isOpen && (mark === 'planned' || mark === 'on_hold' || mark === 'closed');
   return (
     <header className="recordhead">
       <div className="title">

@@ -47,7 +47,7 @@ const Sheet = (loaded: LoadedUnit) => {
   const context = useRecord('unit', loaded, {
     name: unit?.name ?? '',
     ids: { unitId: id, parentId: id },
-    states: record.hiresNeedPosition ? [] : ['hires_freely'],
+    states: [],
   });
   if (!unit)
     return <NotThere title={rows[0]?.values.name ?? ''} from={rows[0]?.from} path={pathOf('unit', id)} />;

@@ -4,6 +4,10 @@ import { useContext, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { SessionContext } from '../frame/session';
 
+/** The organisation's format of days as a language writes it: "25. Feb. 2025" in German. */
+export const dateFormatIn = (language: string, dateFormat: string): string =>
+  language === 'de' ? dateFormat.replace(/^(D{1,2}) /, '$1. ') : dateFormat;
+
 const localeOf = (language: string): string => (language === 'en' ? 'en-GB' : language);
 
 /** Days, moments, FTE, money and numbers in the user's language and the organisation's format. */
@@ -30,7 +34,7 @@ export const useFormat = () => {
       if (of === 'infinity') return t('time.open');
       return dayjs(of)
         .locale(language === 'de' ? 'de' : 'en-gb')
-        .format(dateFormat);
+        .format(dateFormatIn(language, dateFormat));
     };
     const inWords = new Intl.DateTimeFormat(locale, { dateStyle: 'full', timeZone: 'UTC' });
     const clock = new Intl.DateTimeFormat(locale, { timeStyle: 'short' });
@@ -42,6 +46,8 @@ export const useFormat = () => {
       /** The day on which a moment lay, as its time is shown: in the reader's zone. */
       dayOf: (of: Moment | string) => dayjs(of).format('YYYY-MM-DD') as Day,
       moment: (of: Moment | string) => moments.format(new Date(of)),
+      /** The time of a moment alone. */
+      clock: (of: Moment | string) => clock.format(new Date(of)),
       /** The time alone for a moment of today. */
       recently: (of: Moment | string) =>
         dayjs(of).format('YYYY-MM-DD') === today ? clock.format(new Date(of)) : moments.format(new Date(of)),

@@ -1,4 +1,4 @@
-import type { Bound, JournalLine, SectionName } from '@gremium/contract';
+import type { Bound, SectionName } from '@gremium/contract';
 import { type Register, RowRegister, lastDay, momentBefore } from '@gremium/core';
 import { Button } from 'antd';
 import { useMemo } from 'react';
@@ -9,6 +9,7 @@ import { useSetParams, useTo } from '../frame/lens';
 import { hasRecord, pathOf, useNameOfPage } from '../frame/pages';
 import { useMay } from '../frame/session';
 import { useEntryName } from './entry-name';
+import { useEntrySaid } from './entry-said';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Facts, useShow } from '../ui/field-value';
@@ -26,7 +27,7 @@ export const Journal = () => {
   const format = useFormat();
   const to = useTo();
   const journal = useJournal();
-  const nameOfEntry = useEntryName();
+  const saidOf = useEntrySaid();
   const entries = useMemo(() => journal.data?.pages.flatMap((page) => page.entries) ?? [], [journal.data]);
   const items = useMemo(
     () =>
@@ -38,12 +39,12 @@ export const Journal = () => {
           path: `/setup/journal/${entry.number}`,
           to: to(`/setup/journal/${entry.number}`),
           mark: <span className="entrynumber n">{entry.number}</span>,
-          name: nameOfEntry(entry.kind),
-          about: subject(entry),
+          name: saidOf(entry),
+          about: `${format.clock(entry.moment)}, ${entry.account}`,
           end: entry.undoneBy === null ? null : <span className="soft">{t('journal.undone')}</span>,
         }),
       ),
-    [entries, t, nameOfEntry, format, to],
+    [entries, t, saidOf, format, to],
   );
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = journal;
   return (
@@ -69,9 +70,6 @@ export const Journal = () => {
     />
   );
 };
-
-const subject = ({ about, reason }: JournalLine): string =>
-  about.map(({ name }) => name).join(', ') || (reason ?? '');
 
 type RowLike = {
   id: number;

@@ -8,7 +8,7 @@ import { call } from '../api';
 import { useLens, useSetParams, useTo } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { Problems, useSentence } from '../ui/problems';
-import { useEntryName } from './entry-name';
+import { useEntrySaid } from './entry-said';
 import { useUndoPlan } from './time.queries';
 import { refreshTouched } from './touched';
 
@@ -92,15 +92,13 @@ const PlanLines = ({ plan }: { plan: Plan }) => {
 const PlanLine = ({ entry }: { entry: Planned[number] }) => {
   const { t } = useTranslation();
   const format = useFormat();
-  const nameOfEntry = useEntryName();
-  const { number, moment, account, rows, reason } = entry;
+  const saidOf = useEntrySaid();
+  const { number, moment, account, rows } = entry;
   return (
     <li>
-      <b>{nameOfEntry(entry.kind)}</b>{' '}
-      <span className="serif">{entry.about.map(({ name }) => name).join(', ')}</span>
+      <b>{saidOf(entry)}</b>
       <div className="source">
         {t('undo.line', { number, at: format.moment(moment), who: account, count: rows })}
-        {reason ? ` · ${reason}` : ''}
       </div>
     </li>
   );

@@ -5,7 +5,7 @@ import dayjs from 'dayjs';
 import { Fragment, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
-import { useFormat } from '../texts/format';
+import { dateFormatIn, useFormat } from '../texts/format';
 import { useSession } from '../frame/session';
 import type { Field } from './fields';
 import { type Chosen, Finder } from './finder';
@@ -23,10 +23,18 @@ type InputProps = {
 /** A day to type or to choose: in the organisation's format, or 2027-03-01, or 1.3.2027. */
 export const DayInput = ({ id, value, onChange, label }: InputProps) => {
   const { dateFormat } = useSession();
+  const { language } = useTranslation().i18n;
   // the same objects while nothing changed: the picker drops what is being typed when its value is another object
   const formats = useMemo(
-    () => [dateFormat, 'YYYY-MM-DD', 'D.M.YYYY', 'DD.MM.YYYY', 'D MMMM YYYY'],
-    [dateFormat],
+    () => [
+      dateFormatIn(language, dateFormat),
+      dateFormat,
+      'YYYY-MM-DD',
+      'D.M.YYYY',
+      'DD.MM.YYYY',
+      'D MMMM YYYY',
+    ],
+    [language, dateFormat],
   );
   const day = useMemo(() => (value ? dayjs(value as string) : null), [value]);
   return (

@@ -19,29 +19,49 @@ type FinderProps = {
   clearable: boolean;
   /** Of positions: those with something free stand first. */
   freeFirst?: boolean;
+  /** Of positions: what is free in this unit is offered before anything is typed. */
+  within?: number | undefined;
   onChoose: (chosen: Chosen | null) => void;
 };
 
-type Asked = { text: string; kind: Found['kind']; day: Day; freeFirst: boolean };
+type Asked = {
+  text: string;
+  kind: Found['kind'];
+  day: Day;
+  freeFirst: boolean;
+  within: number | undefined;
+};
 
-const useFound = ({ text, kind, day, freeFirst }: Asked) => {
+const useFound = ({ text, kind, day, freeFirst, within }: Asked) => {
+  const isOffered = text.trim() === '' && within !== undefined;
   const free = freeFirst ? { free: 'first' as const } : {};
+  const more = isOffered ? { free: 'yes' as const, unit: within } : free;
   const found = useQuery({
-    queryKey: ['find', text, day, kind, freeFirst],
-    enabled: text.trim() !== '',
+    queryKey: ['find', text, day, kind, more],
+    enabled: isOffered || text.trim() !== '',
     // nothing found for what was typed before stays to be chosen: whoever types and presses Enter means the whole of it
     queryFn: ({ signal }) =>
-      call(recordEndpoints.find, { query: { text, on: day, kind, ...free } }, { signal }),
+      call(recordEndpoints.find, { query: { text, on: day, kind, ...more } }, { signal }),
   });
   const options = (found.data?.found ?? []).map((one) => ({ value: one.id, label: one.name, found: one }));
-  return { options, isWaiting: text === '' || found.isPending };
+  return { options, isWaiting: (text === '' && !isOffered) || found.isPending };
 };
 
 /** Choosing a person or a position by any part of its name, on the day of the movement. */
-export const Finder = ({ id, label, kind, chosen, day, clearable, freeFirst, onChoose }: FinderProps) => {
+export const Finder = ({
+  id,
+  label,
+  kind,
+  chosen,
+  day,
+  clearable,
+  freeFirst,
+  within,
+  onChoose,
+}: FinderProps) => {
   const { t } = useTranslation();
   const [text, setText] = useState('');
-  const { options, isWaiting } = useFound({ text, kind, day, freeFirst: freeFirst === true });
+  const { options, isWaiting } = useFound({ text, kind, day, freeFirst: freeFirst === true, within });
   const own =
     chosen && !options.some(({ value }) => value === chosen.id)
       ? [{ value: chosen.id, label: chosen.name, found: null }]

@@ -1,6 +1,7 @@
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useFormat } from '../texts/format';
+import { EmptySheet } from './empty-sheet';
 import { Problems } from './problems';
 import { SearchLine } from './search-line';
 import { AddFilter, type Pick } from './sentence';
@@ -38,9 +39,12 @@ export const ListAndRecord = ({ title, views, filters, lead, error, list, record
       <Problems of={error} />
       {!error && list}
     </section>
-    {record ?? (
-      <main className="record nothing">{typeof choose === 'string' ? <p>{choose}</p> : choose}</main>
-    )}
+    {record ??
+      (typeof choose === 'string' ? (
+        <EmptySheet choose={choose} />
+      ) : (
+        <main className="record nothing">{choose}</main>
+      ))}
   </div>
 );
 

@@ -1,8 +1,10 @@
 import type { RecordOut, SectionRowOut } from '@gremium/contract';
 import type { UseQueryResult } from '@tanstack/react-query';
 import { useTranslation } from 'react-i18next';
+import { Refused } from '../api';
 import { useRecordRegister } from '../time/time.queries';
 import type { Showing } from './field-value';
+import { GoneRecord, isGone } from './gone-record';
 import { Problems } from './problems';
 
 type Loaded<R> = Showing & { record: R };
@@ -19,6 +21,8 @@ export const LoadedRecord = <R extends RecordOut>({
 }) => {
   const { t } = useTranslation();
   const read = useRecordRegister(query.data, units);
+  const gone = query.error instanceof Refused ? query.error.problems.find(isGone) : undefined;
+  if (gone) return <GoneRecord problem={gone} />;
   if (query.error)
     return (
       <main className="record">

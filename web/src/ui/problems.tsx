@@ -41,6 +41,7 @@ const AMOUNTS = new Set(['minimum', 'maximum', 'amount', 'before', 'after']);
 
 const plain = (t: (key: string) => string, format: Format, name: string, param: string | number): string => {
   if (name === 'hundredths') return `${Number(param) > 0 ? '+' : ''}${format.hundredths(Number(param))}`;
+  if (name === 'over') return format.hundredths(Number(param));
   if (name === 'standing' || name === 'was' || name === 'is')
     return t(`mark.${param as keyof Texts['mark']}`);
   if (AMOUNTS.has(name) && Number.isFinite(Number(param))) return format.decimal(String(param));

@@ -10,6 +10,7 @@ import { SaveBar } from '../time/save-bar';
 import { SavedLine } from '../time/saved-line';
 import type { NameOf } from '../time/time.queries';
 import type { Showing } from './field-value';
+import { useSeen } from './last-seen';
 import { type Editing, useEditing } from './record-section';
 
 /** A record once it is read, with its versions as a register. */
@@ -49,6 +50,7 @@ export const useRecord = (
   begun: Omit<Begun, 'kind' | 'id'>,
 ): RecordContext => {
   const edits = useEdits(kind, id);
+  useSeen(kind, id);
   return {
     edits,
     editing: useEditing({ record, edits }),

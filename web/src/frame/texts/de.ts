@@ -50,6 +50,7 @@ export const de: typeof en = {
     ofWhat: 'dann: {{what}}',
     kind: { person: 'Person', unit: 'Einheit', position: 'Planstelle', job: 'Tätigkeit' },
   },
+  empty: { lastSeen: 'Zuletzt angesehen', new: 'Was neu ist' },
   keys: {
     title: 'Tasten dieser Seite',
     single: 'Einzelne Tasten wirken',

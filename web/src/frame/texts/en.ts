@@ -47,6 +47,7 @@ export const en = {
     ofWhat: 'then: {{what}}',
     kind: { person: 'person', unit: 'unit', position: 'position', job: 'job' },
   },
+  empty: { lastSeen: 'Last looked at', new: 'What is new' },
   keys: {
     title: 'Keys of this page',
     single: 'Single keys act',

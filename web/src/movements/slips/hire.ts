@@ -1,5 +1,5 @@
 import { listedFor } from '../fits';
-import { hireMore, hireRows, hireTerms, notedPay, understoodPay } from '../hire-terms';
+import { alikeHire, hasPlace, hireMore, hireRows, hireTerms, notedPay, understoodPay } from '../hire-terms';
 import { slip } from '../slip-declared';
 
 /** Somebody new into a position, or, where hires need none, into a unit by a job. */
@@ -20,8 +20,9 @@ export const declared = slip('hire', {
     notes: {
       'person.contacts.0.value': 'One contact is enough; the rest can follow.',
       hours: 'left out: those of the position',
+      jobId: 'or a job, where hires here need no position',
     },
-    needs: { name: 'a name', contact: 'one contact' },
+    needs: { name: 'a name', contact: 'one contact', place: 'a position, or a job where hires need none' },
   },
   de: {
     submit: 'Einstellung jetzt abschließen',
@@ -39,8 +40,13 @@ export const declared = slip('hire', {
     notes: {
       'person.contacts.0.value': 'Ein Kontakt genügt; der Rest kann folgen.',
       hours: 'leer: die der Planstelle',
+      jobId: 'oder eine Tätigkeit, wo Einstellungen keine Planstelle brauchen',
     },
-    needs: { name: 'ein Name', contact: 'ein Kontakt' },
+    needs: {
+      name: 'ein Name',
+      contact: 'ein Kontakt',
+      place: 'eine Planstelle, oder eine Tätigkeit, wo es keine braucht',
+    },
   },
   title: ({ input, words }) => {
     const { given, family } = nameIn(input);
@@ -57,12 +63,14 @@ export const declared = slip('hire', {
   needs: ({ input, words }) => [
     ...(nameIn(input).given || nameIn(input).family ? [] : [words.needs?.['name'] ?? '']),
     ...(contactsIn(input).length > 0 ? [] : [words.needs?.['contact'] ?? '']),
+    ...(hasPlace(input) ? [] : [words.needs?.['place'] ?? '']),
   ],
   understood: understoodPay,
   note: notedPay,
   fits: listedFor('hire'),
-  reads: ({ positionId }) => ({ positions: [positionId] }),
-  hidden: ['name_missing', 'contact_missing'],
+  reads: ({ positionId, unitId }) => ({ positions: [positionId], units: [unitId] }),
+  hidden: ['name_missing', 'contact_missing', 'hires_need_position'],
+  alike: alikeHire,
 });
 
 type Person = {

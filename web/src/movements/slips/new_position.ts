@@ -52,4 +52,5 @@ export const declared = slip('new_position', {
     ['costCentreId', 'legalEntityId'],
   ],
   current: (path) => (path === 'standing' ? 'in_force' : undefined),
+  alike: ({ about, input: { code: _, ...input } }) => ({ about, input }),
 });

@@ -56,6 +56,8 @@ export const de: typeof en = {
     unsaid: 'Jede Warnung braucht ein Wort.',
     from: '{{act}}, ab {{day}}',
     keep: 'Für später aufheben',
+    andNext: 'und nächste gleich',
+    completedBefore: '{{what}}: gespeichert als Eintrag {{number}}',
     discard: 'Verwerfen',
     saved: 'Gespeichert',
     entryNumber: 'Eintrag {{number}}',

@@ -54,6 +54,8 @@ export const en = {
     unsaid: 'Each warning needs a word.',
     from: '{{act}}, from {{day}}',
     keep: 'Keep for later',
+    andNext: 'and next alike',
+    completedBefore: '{{what}}: saved as entry {{number}}',
     discard: 'Discard',
     saved: 'Saved',
     entryNumber: 'entry {{number}}',

@@ -35,6 +35,8 @@ export const de: typeof en = {
   record: {
     until: 'bis {{day}}',
     over: 'beendet: {{from}} bis {{until}}',
+    undoneBy: 'Rückgängig gemacht {{at}} von {{who}}:',
+    seeBefore: 'Ansehen, wie es davor erfasst war',
     wasPlaced: 'zuletzt: {{place}}, bis {{day}}',
     oneMore: 'Neu: {{section}}',
     reportsTo: 'berichtet an',

@@ -28,6 +28,8 @@ export const en = {
   record: {
     until: 'until {{day}}',
     over: 'over: {{from}} until {{until}}',
+    undoneBy: 'Undone {{at}} by {{who}}:',
+    seeBefore: 'See it as recorded before it was undone',
     wasPlaced: 'last: {{place}}, until {{day}}',
     oneMore: 'One more: {{section}}',
     reportsTo: 'reports to',
