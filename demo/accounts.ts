@@ -33,7 +33,7 @@ const ACCOUNTS: Made[] = [
   },
   {
     email: 'crew@vessmar.example',
-    name: 'Maren Solbakk',
+    name: 'Urmas Ilves',
     what: 'crew_member',
     password: PASSWORD,
     role: () => ({ role: 'crew', scope: { type: 'oneself' } }),

@@ -46,7 +46,8 @@ const noFigures = (): Figures => ({
 const addTo = (sum: Figures, part: Figures): void => {
   for (const key of ['people', 'notCounted', 'freePlaces', 'managers', 'reports'] as const)
     sum[key] += part[key];
-  for (const key of ['fte', 'fteNotCounted', 'fteAtWork', 'freeFte'] as const) sum[key] = plus(sum[key], part[key]);
+  for (const key of ['fte', 'fteNotCounted', 'fteAtWork', 'freeFte'] as const)
+    sum[key] = plus(sum[key], part[key]);
   for (const mark of Object.keys(sum.marks) as Mark[]) sum.marks[mark] += part.marks[mark];
   for (const [currency, amount] of part.cost) addCost(sum, currency, amount);
   sum.depth = Math.max(sum.depth, part.depth);

@@ -1,10 +1,10 @@
 // What tests of imports share: rows and what is wrong with them, places to hire into, writing, workbooks.
-import { type ImportRow, endpoints } from '@gremium/contract';
+import { type ImportRow, type RowStatus, endpoints } from '@gremium/contract';
 import excel from 'exceljs';
 import { type Client, type Running, many, settled, sql } from './harness';
 
 /** Rows of an import as the page gets them. */
-export const rowsOf = async (client: Client, id: number, status?: 'new' | 'changed' | 'same' | 'refused') =>
+export const rowsOf = async (client: Client, id: number, status?: RowStatus) =>
   (await client.call(endpoints.importRows, { params: { id }, query: status ? { status } : {} })).rows;
 
 /** What is wrong with a row: field and code of each fault. */

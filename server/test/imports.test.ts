@@ -53,7 +53,7 @@ describe('a file of new people', () => {
       'position',
       'pay',
     ]);
-    expect(checked.counts).toEqual({ read: 3, new: 3, changed: 0, same: 0, refused: 0 });
+    expect(checked.counts).toEqual({ read: 3, new: 3, changed: 0, same: 0, refused: 0, left_out: 0 });
     expect(checked.summary).toMatchObject({
       hires: 3,
       later: 3,
@@ -467,7 +467,7 @@ describe('new pay for everybody at work, planned in portions', () => {
     const raised = before.map(({ number }, i) => ({ number, paid: `${3000 + i}.5` }));
     const lines = [...raised, raised[0] as Paid].map(({ number, paid }) => `${number};${paid};2027-03-01`);
     const found = await takeIn(admin, 'raises.csv', ['Person number;Pay;From', ...lines].join('\n'));
-    expect(found.counts).toEqual({ read: 61, new: 0, changed: 59, same: 0, refused: 2 });
+    expect(found.counts).toEqual({ read: 61, new: 0, changed: 59, same: 0, refused: 2, left_out: 0 });
     expect((await rowsOf(admin, found.id, 'refused')).map(codes)).toEqual([
       ['number person_twice'],
       ['number person_twice'],
@@ -482,6 +482,6 @@ describe('new pay for everybody at work, planned in portions', () => {
       'raises.csv',
       ['Person number;Pay;From', ...lines.slice(1, 60)].join('\n'),
     );
-    expect(again.counts).toEqual({ read: 59, new: 0, changed: 0, same: 59, refused: 0 });
+    expect(again.counts).toEqual({ read: 59, new: 0, changed: 0, same: 59, refused: 0, left_out: 0 });
   });
 });

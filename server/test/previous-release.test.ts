@@ -61,9 +61,9 @@ beforeAll(async () => {
   expect((await migrate(owner)).slice(0, 5)).toEqual([
     '0011_catalogue.sql',
     '0012_movements.sql',
+    '0013_import_sheets.sql',
     'own_section',
     'own_field',
-    'list_entry',
   ]);
   running = await startServer('empty', { url });
 });

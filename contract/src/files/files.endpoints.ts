@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { FileReply, endpoint } from '../endpoint';
 import { ProblemCodeSchema } from '../problems';
 import { Day } from '../time/day';
+import { Named } from '../time/record-out';
 import { Page } from '../time/records.endpoints';
 import { Id, Text } from '../time/section';
 import { ImportLine, ImportOut, ImportRow, RowStatus } from './import';
@@ -66,12 +67,14 @@ export const fileEndpoints = {
     right,
     params: ImportId,
     query: Page.extend({ status: RowStatus.optional() }),
-    reply: z.object({ rows: z.array(ImportRow), total: z.int() }),
+    /** `names`: of what changes name. */
+    reply: z.object({ rows: z.array(ImportRow), total: z.int(), names: z.array(Named) }),
   }),
   arrangeImport: endpoint({
     method: 'POST',
     path: '/api/imports/:id/arrange',
-    summary: 'Say what the columns are, and what holds for all rows; then it is checked again',
+    summary:
+      'Say what the columns are, and what holds for all rows; then it is checked again. Another sheet or row of headings is read anew',
     right,
     params: ImportId,
     body: z.strictObject({
@@ -79,6 +82,9 @@ export const fileEndpoints = {
       columns: z.array(ImportField.nullable()).max(200).optional(),
       day: Day.optional(),
       newNumbers: z.boolean().optional(),
+      /** The sheet, counted from 0, and the row of the headings in it: all that was typed is lost with the rows. */
+      sheet: z.int().min(0).max(1000).optional(),
+      headingRow: z.int().min(1).max(1_048_576).optional(),
       name: Text.optional(),
     }),
     reply: z.object({}),
@@ -94,6 +100,16 @@ export const fileEndpoints = {
       repairs: z.array(Repair).min(1).max(1000),
     }),
     reply: z.object({ cells: z.int() }),
+  }),
+  leaveOutRows: endpoint({
+    method: 'POST',
+    path: '/api/imports/:id/leave-out',
+    summary:
+      'Leave rows out (a line of totals, somebody who is not meant), or put them back; then it is checked again',
+    right,
+    params: ImportId,
+    body: z.strictObject({ rows: z.array(z.int()).min(1).max(1000), leftOut: z.boolean() }),
+    reply: z.object({}),
   }),
   checkImport: endpoint({
     method: 'POST',

@@ -5,6 +5,7 @@ import { z } from 'zod';
 export const ImportField = z.enum([
   'number',
   'name',
+  'wholeName',
   'given',
   'middle',
   'family',
@@ -46,6 +47,8 @@ type Described = {
   reading: Reading;
   /** Needed of somebody new. */
   required?: 'always' | 'or';
+  /** Is split into other columns when it is taken in; no template has it. */
+  splits?: true;
   /** May be emptied by `(clear)`. */
   clears?: true;
   label: { en: string; de: string };
@@ -64,6 +67,12 @@ export const importFields: Record<ImportField, Described> = {
     reading: 'text',
     label: { en: 'Name, to compare only', de: 'Name, nur zum Vergleich' },
     also: 'name,full name,namn,navn,nimi,vollständiger name',
+  },
+  wholeName: {
+    reading: 'text',
+    splits: true,
+    label: { en: 'Whole name, to be split', de: 'Ganzer Name, wird geteilt' },
+    also: '',
   },
   given: {
     reading: 'text',

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Problem } from '../problems';
-import { Day, Moment } from '../time/day';
+import { SectionNameSchema } from '../catalogue';
+import { Bound, Day, Moment } from '../time/day';
 import { Id } from '../time/section';
 import { ImportField } from './import-fields';
 
@@ -19,8 +20,8 @@ export const ImportState = z.enum([
 ]);
 export type ImportState = z.infer<typeof ImportState>;
 
-/** What a row does to the register. */
-export const RowStatus = z.enum(['new', 'changed', 'same', 'refused']);
+/** What a row does to the register; `left_out`: somebody said that it is not to be taken in. */
+export const RowStatus = z.enum(['new', 'changed', 'same', 'refused', 'left_out']);
 export type RowStatus = z.infer<typeof RowStatus>;
 
 /** How many rows of a file do what. */
@@ -30,6 +31,7 @@ export const ImportCounts = z.object({
   changed: z.int(),
   same: z.int(),
   refused: z.int(),
+  left_out: z.int(),
 });
 export type ImportCounts = z.infer<typeof ImportCounts>;
 
@@ -70,10 +72,27 @@ export const ImportColumn = z.object({
   /** What it is taken for; null is not taken in. */
   field: ImportField.nullable(),
   /** How the match was found. */
-  how: z.enum(['name', 'memory', 'chosen']).nullable(),
+  how: z.enum(['name', 'memory', 'chosen', 'split']).nullable(),
   samples: z.array(z.string()),
 });
 export type ImportColumn = z.infer<typeof ImportColumn>;
+
+/** One value that a row changes: of which section, from when, what it was (null: nothing) and what it will be. */
+export const RowChange = z.object({
+  section: SectionNameSchema,
+  field: z.string(),
+  from: Bound,
+  was: z.unknown(),
+  is: z.unknown(),
+});
+export type RowChange = z.infer<typeof RowChange>;
+
+/** The first rows of a sheet as they stand, to choose its headings from. */
+export const SheetPreview = z.object({
+  name: z.string(),
+  rows: z.array(z.object({ row: z.int(), cells: z.array(z.string()) })),
+});
+export type SheetPreview = z.infer<typeof SheetPreview>;
 
 /** A row of the file with its cells as they now stand, in the order of the columns. */
 export const ImportRow = z.object({
@@ -82,6 +101,8 @@ export const ImportRow = z.object({
   cells: z.array(z.string()),
   status: RowStatus,
   faults: z.array(Fault),
+  /** What it changes; of the first few thousand rows. */
+  changes: z.array(RowChange),
   /** Whom it is about, once recognised or written. */
   personId: Id.nullable(),
   person: z.string().nullable(),
@@ -113,6 +134,8 @@ export const ImportOut = ImportLine.extend({
   sheet: z.string().nullable(),
   sheets: z.int(),
   comments: z.int(),
+  /** Its sheets, which of them is taken in (from 0), and the row of its headings; null before it is read. */
+  preview: z.object({ sheets: z.array(SheetPreview), at: z.int(), headingRow: z.int() }).nullable(),
   /** The day from which rows hold that do not say their own. */
   day: Day,
   /** Numbers nobody has are noted as new people with that number. */

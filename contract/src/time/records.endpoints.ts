@@ -156,7 +156,7 @@ export const recordEndpoints = {
     right: 'signed_in',
     query: Lens.extend({
       /** Empty: nothing, but with `free` all there are. */
-      text: z.string().trim().max(100),
+      text: z.string().trim().max(100).default(''),
       /** `yes`: only where somebody can be hired into; `first`: these before the others. */
       free: z.enum(['yes', 'first']).optional(),
       /** Things of this kind only, then more of them. */

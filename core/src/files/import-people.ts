@@ -9,6 +9,7 @@ import type {
   ImportSummary,
   Problem,
   Row,
+  RowChange,
   RowStatus,
   SectionName,
 } from '@gremium/contract';
@@ -27,6 +28,7 @@ import { LookUps } from './look-ups';
 import { Managers } from './managers';
 import { type DayOrder, dayOrderOf, readDay } from './read-cell';
 import { type Cells, type Habits, readChoices, readPlain, type Said } from './read-row';
+import { rowChanges } from './row-changes';
 import { People, recognise, refuseTwins } from './recognise';
 
 /** A row of a file: its number there, and its cells by field. */
@@ -73,6 +75,8 @@ export type RowResult = {
   on: Day;
   faults: Fault[];
   warnings: Problem[];
+  /** What it changes, old and new; of the first few thousand rows. */
+  changes: RowChange[];
 };
 
 /** What a file came to: each row, and one change of all that are written. */
@@ -92,7 +96,17 @@ export const wholeFile = (rows: readonly FileRow[], workbook = false): WholeFile
 
 // Cells that touch nothing but what belongs to the person of their row.
 const APART = new Set<ImportField>([
-  ...(['number', 'name', 'given', 'middle', 'family', 'preferred', 'birthDate', 'gender'] as const),
+  ...([
+    'number',
+    'name',
+    'wholeName',
+    'given',
+    'middle',
+    'family',
+    'preferred',
+    'birthDate',
+    'gender',
+  ] as const),
   ...(['nationality', 'language', 'email', 'phone', 'from', 'seniorityDate', 'reason'] as const),
   ...(['contract', 'fixedUntil', 'probationUntil', 'payKind', 'pay', 'currency', 'basis'] as const),
 ]);
@@ -156,9 +170,12 @@ export const planRows = function* (
   }
 };
 
+// Of so many rows it is told what each changes: nobody reads more of them.
+const MOST_TOLD = 3000;
+
 /** All rows of a file as one change, with the result of each. */
 export const imported = (planned: readonly Planned[]): Imported => ({
-  results: planned.map(resultOf),
+  results: planned.map((row, i) => resultOf(row, i < MOST_TOLD)),
   change: unionOf(changes(planned)),
 });
 
@@ -181,10 +198,14 @@ export const summaryOf = (results: readonly RowResult[], today: Day): ImportSumm
 
 const changes = (planned: readonly Planned[]): Change[] => planned.flatMap(({ change }) => change ?? []);
 
-const resultOf = ({ row, change, what, personId, on, faults, warnings }: Planned): RowResult => {
+const resultOf = (
+  { row, change, what, personId, on, faults, warnings }: Planned,
+  isTold: boolean,
+): RowResult => {
   const isChanged = change !== null && change.recorded.length + change.superseded.length > 0;
   const status = faults.length > 0 ? 'refused' : !isChanged ? 'same' : what === 'hire' ? 'new' : 'changed';
-  return { row, status, what, personId, on, faults, warnings };
+  const changes = isTold && isChanged ? rowChanges(change) : [];
+  return { row, status, what, personId, on, faults, warnings, changes };
 };
 
 const drop = (row: Planned, register: Register): void => {

@@ -13,9 +13,12 @@ export const headingKey = (heading: string): string =>
 const named = new Map<string, ImportField>();
 for (const field of ImportField.options) {
   const { label, also } = importFields[field];
-  for (const name of [field, label.en, label.de, ...also.split(',')])
+  for (const name of [field, label.en, label.de, ...also.split(',').filter(Boolean)])
     if (!named.has(headingKey(name))) named.set(headingKey(name), field);
 }
+
+/** Whether a heading (by its key) is one that a field is called by. */
+export const isKnownHeading = (key: string): boolean => named.has(key);
 
 /**
  * What each column of a file is taken for: by what was chosen for such a heading before (`memory`, by `headingKey`), else by
@@ -27,7 +30,7 @@ export const matchColumns = (
   memory: ReadonlyMap<string, ImportField | null>,
 ): ColumnMatch[] => {
   const taken = new Set<ImportField>();
-  return headings.map((heading) => {
+  const found = headings.map((heading): ColumnMatch => {
     const key = headingKey(heading);
     const remembered = memory.get(key);
     const field = remembered === undefined ? (named.get(key) ?? null) : remembered;
@@ -35,4 +38,14 @@ export const matchColumns = (
     taken.add(field);
     return { field, how: remembered === undefined ? 'name' : 'memory' };
   });
+  // a column of names, and nothing else by which anybody would be called or known: those are whole names of new people
+  const others: ImportField[] = ['given', 'family', 'preferred', 'number', 'wholeName'];
+  const isWhole = taken.has('name') && !others.some((field) => taken.has(field));
+  return found.map((match) =>
+    isWhole && match.field === 'name' && match.how === 'name' ? { ...match, field: 'wholeName' } : match,
+  );
 };
+
+/** Whether whole names are to be split: nothing else says given or family names. */
+export const isSplit = (fields: readonly (ImportField | null)[]): boolean =>
+  fields.includes('wholeName') && !fields.includes('given') && !fields.includes('family');

@@ -25,7 +25,9 @@ type Choices =
  * What a row says: null where it clears, nothing where the cell is blank or could not be read. Choices are ids, hours
  * and FTE hundredths, pay decimal text.
  */
-export type Said = { number?: string; name?: string } & { [F in Texts]?: string | null } & {
+export type Said = { number?: string; name?: string; wholeName?: never } & {
+  [F in Texts]?: string | null;
+} & {
   [F in Days]?: Day | null;
 } & { [F in Choices]?: number } & {
   gender?: Person['gender'];
@@ -87,7 +89,8 @@ export const readPlain = (cells: Cells, habits: Habits): RowReading => {
   const said: Record<string, unknown> = {};
   const faults: Fault[] = [];
   for (const [field, text] of Object.entries(cells) as [ImportField, string][]) {
-    if (choiceOf(field)) continue;
+    // whole names stand split in columns of their own
+    if (choiceOf(field) || importFields[field].splits) continue;
     const { clears } = importFields[field];
     if (fold(text) === 'clear' && text.toLowerCase() === CLEAR) {
       if (clears) said[field] = null;

@@ -5,6 +5,7 @@ import {
   type ImportOut,
   type ImportRow,
   type ImportState,
+  type Named,
   type Problem,
   fileEndpoints,
 } from '@gremium/contract';
@@ -25,6 +26,7 @@ import { limits } from './limits';
 import { formatOf } from './read-file';
 import { templateFile } from './template';
 import { Uploaded, uploaded } from './uploaded';
+import { arranged, ownColumns } from './whole-names';
 import { workbookFile } from './workbook';
 
 const LOOK_EVERY = 300;
@@ -74,6 +76,23 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     }));
   };
 
+  // What changes of rows name: positions, units, entries of lists and so on, as far as the viewer may see them.
+  const namesIn = async (viewer: Seer, rows: KeptRow[]) => {
+    const refs = rows.flatMap(({ changes }) =>
+      changes.flatMap(({ section, field, was, is }) => {
+        const kind =
+          viewer.catalogue.has(section) &&
+          viewer.catalogue.refs(section).find((ref) => ref.field === field)?.kind;
+        return kind ? [was, is].flatMap((id) => (typeof id === 'number' ? [{ kind, id }] : [])) : [];
+      }),
+    );
+    const names = await namesFor(pool, viewer, refs, await look(pool, clock, {}));
+    return [...names].map(([key, { name }]) => {
+      const [kind = '', id] = key.split(' ');
+      return { kind: kind as Named['kind'], id: Number(id), name };
+    });
+  };
+
   serve(app, server, fileEndpoints.imports, async ({ query, viewer }) => {
     const kept = await many<queries.Kept>(pool, queries.importsOf(viewer, query));
     const { total } = await one<{ total: number }>(pool, queries.countImports(viewer));
@@ -116,6 +135,7 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
       sheet: kept.sheet,
       sheets: kept.sheets,
       comments: kept.comments,
+      preview: kept.preview,
       day: kept.day as Day,
       newNumbers: kept.newNumbers,
       columns: kept.headings.map((heading, i) => ({
@@ -154,7 +174,7 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     const rows = await many<KeptRow>(pool, queries.rowsOf(kept.id, status, page));
     const count = status === null ? queries.countRows(kept.id) : queries.countOutcomes(kept.id, status);
     const { total } = await one<{ total: number }>(pool, count);
-    return { rows: await wireRows(viewer, rows), total };
+    return { rows: await wireRows(viewer, rows), total, names: await namesIn(viewer, rows) };
   });
 
   const recheck = async (id: number, isOther = true): Promise<void> => {
@@ -169,25 +189,44 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
   };
 
   serve(app, server, fileEndpoints.arrangeImport, async ({ params, body, viewer }) => {
-    const { id, headings } = await findOwn(viewer, params.id);
-    const { columns: fields, day, newNumbers, name } = body;
+    const kept = await findOwn(viewer, params.id);
+    const { id, headings } = kept;
+    const { columns: fields, day, newNumbers, name, sheet, headingRow } = body;
     const taken = (fields ?? []).filter((field) => field !== null);
     if (new Set(taken).size < taken.length) fail('column_twice', {}, 'columns');
     if (fields && fields.length !== headings.length) fail('value_invalid', {}, 'columns');
+    if (sheet !== undefined || headingRow !== undefined) {
+      const at = sheet ?? kept.preview?.at ?? 0;
+      if (at >= (kept.preview?.sheets.length ?? 1)) fail('value_invalid', {}, 'sheet');
+      if (!(await maybeOne(pool, queries.askRead(id, { sheet: at, headingRow: headingRow ?? null }))))
+        await refuse(id);
+      desk.poke();
+      return {};
+    }
     await recheck(id);
+    const columns = fields ? await arranged(pool, kept, fields) : {};
     await many(
       pool,
       queries.arrange(id, {
+        ...columns,
         ...(day ? { day } : {}),
         ...(name ? { name } : {}),
         ...(newNumbers === undefined ? {} : { newNumbers }),
-        ...(fields ? { columns: fields.map((field) => ({ field, how: 'chosen' as const })) } : {}),
       }),
     );
     if (fields) {
-      const known = new Map(headings.map((heading, i) => [headingKey(heading), fields[i] ?? null]));
+      const own = ownColumns(kept).headings;
+      const known = new Map(own.map((heading, i) => [headingKey(heading), fields[i] ?? null]));
       await many(pool, queries.remember([...known.keys()], [...known.values()]));
     }
+    await recheck(id);
+    return {};
+  });
+
+  serve(app, server, fileEndpoints.leaveOutRows, async ({ params, body, viewer }) => {
+    const { id } = await findOwn(viewer, params.id);
+    await recheck(id);
+    await many(pool, queries.leaveOut(id, body.rows, body.leftOut));
     await recheck(id);
     return {};
   });
@@ -261,7 +300,7 @@ const lineOf = (kept: queries.Kept): ImportLine => ({
   at: kept.at as ImportLine['at'],
   by: kept.by,
   state: stateOf(kept),
-  counts: kept.counts,
+  counts: kept.counts && { left_out: 0, ...kept.counts },
   work: kept.work && { what: kept.work, done: kept.done, total: kept.total },
 });
 

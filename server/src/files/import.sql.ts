@@ -1,4 +1,4 @@
-import type { ImportField, Repair, Viewer } from '@gremium/contract';
+import type { ImportField, ImportOut, Repair, Viewer } from '@gremium/contract';
 import { type Sql, sql } from '../database/sql';
 
 const MOMENT = sql`to_char(i.at at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
@@ -15,9 +15,9 @@ const UNDONE = sql`(
 const COLUMNS = sql`i.id, i.account_id as account, ${MOMENT} as at, a.name as by, i.name,
   i.file_name as "fileName", i.format, i.sheet, i.sheets, i.comments, i.headings, i.columns, i.day::text as day,
   i.new_numbers as "newNumbers", i.state, i.counts, i.summary, i.warnings, i.trouble, i.entry, i.revision,
-  i.work, i.done, i.total, ${UNDONE} as "undoneBy"`;
+  i.work, i.done, i.total, i.sheet_at as "sheetAt", i.heading_row as "headingRow", i.preview, ${UNDONE} as "undoneBy"`;
 
-export type Matched = { field: ImportField | null; how: 'name' | 'memory' | 'chosen' | null };
+export type Matched = { field: ImportField | null; how: 'name' | 'memory' | 'chosen' | 'split' | null };
 
 export type Kept = {
   id: number;
@@ -35,7 +35,14 @@ export type Kept = {
   day: string;
   newNumbers: boolean;
   state: 'uploaded' | 'checked' | 'written' | 'cancelled';
-  counts: { read: number; new: number; changed: number; same: number; refused: number } | null;
+  counts: {
+    read: number;
+    new: number;
+    changed: number;
+    same: number;
+    refused: number;
+    left_out?: number;
+  } | null;
   summary: object | null;
   warnings: object[];
   trouble: object[];
@@ -45,6 +52,9 @@ export type Kept = {
   done: number;
   total: number;
   undoneBy: number | null;
+  sheetAt: number | null;
+  headingRow: number | null;
+  preview: ImportOut['preview'];
 };
 
 // Whoever covers the whole organisation sees all imports, anybody else their own.
@@ -96,6 +106,7 @@ export const rowsOf = (
   page: { limit: number; offset: number },
 ): Sql => sql`
   select r.row, r.cells, coalesce(o.status, 'refused') as status, coalesce(o.faults, '[]') as faults,
+    coalesce(o.changes, '[]') as changes,
     case when o.status = 'new' and i.state <> 'written' then null else o.person_id end as "personId"
   from import_row r
   join import i on i.id = r.import_id
@@ -112,7 +123,8 @@ export const countOutcomes = (id: number, status: string): Sql => sql`
 
 /** Rows from one on, for the worker. */
 export const cellsFrom = (id: number, after: number, most: number): Sql => sql`
-  select row, cells from import_row where import_id = ${id} and row > ${after} order by row limit ${most}`;
+  select row, cells from import_row
+  where import_id = ${id} and row > ${after} and not left_out order by row limit ${most}`;
 
 export const dropRows = (id: number): Sql => sql`delete from import_row where import_id = ${id}`;
 
@@ -152,6 +164,49 @@ export const askCheck = (id: number, isOther: boolean): Sql => sql`
   where id = ${id} and state in ('uploaded', 'checked') and (work is null or work = 'check')
   returning id`;
 
+/** Asks for the file to be read anew, from another sheet or row of headings. */
+export const askRead = (
+  id: number,
+  { sheet, headingRow }: { sheet: number; headingRow: number | null },
+): Sql => sql`
+  update import
+  set revision = revision + 1, attempts = 0, trouble = '[]', done = 0, total = 0, counts = null, summary = null,
+    warnings = '[]', state = 'uploaded', worker = null, work = 'read', sheet_at = ${sheet}, heading_row = ${headingRow}
+  where id = ${id} and state in ('uploaded', 'checked') and work is null
+  returning id`;
+
+/** Leaves rows out, or puts them back: what is left out is not looked at by any check. */
+export const leaveOut = (id: number, rows: readonly number[], isOut: boolean): Sql => sql`
+  with turned as (
+    update import_row set left_out = ${isOut} where import_id = ${id} and row = any(${rows}::int[]) returning row
+  )
+  insert into import_outcome (import_id, row, status)
+  select ${id}, row, ${isOut ? 'left_out' : 'refused'} from turned
+  on conflict (import_id, row) do update set status = excluded.status, faults = null, changes = null, person_id = null`;
+
+/** How many rows are left out. */
+export const countLeftOut = (id: number): Sql => sql`
+  select count(*)::int as total from import_row where import_id = ${id} and left_out`;
+
+/** Checks all imports again that wait to be written: what they were compared with was undone. */
+export const recheckAll: Sql = sql`
+  update import set revision = revision + 1, attempts = 0, done = 0, total = 0, worker = null, work = 'check'
+  where state = 'checked' and work is null`;
+
+/** All rows with one column, to split what stands in it. */
+export const cellsOfColumn = (id: number, column: number): Sql => sql`
+  select row, coalesce(cells[${column}::int], '') as text from import_row where import_id = ${id} order by row`;
+
+/** Cells after those of the file, in two columns more. */
+export const addCells = (
+  id: number,
+  width: number,
+  found: { rows: number[]; given: string[]; family: string[] },
+): Sql => sql`
+  update import_row r set cells = r.cells[1:${width}::int] || array[n.given, n.family]
+  from unnest(${found.rows}::int[], ${found.given}::text[], ${found.family}::text[]) as n (row, given, family)
+  where r.import_id = ${id} and r.row = n.row`;
+
 export const askWrite = (id: number, writing: object): Sql => sql`
   update import
   set work = 'write', worker = null, attempts = 0, trouble = '[]', done = 0, total = 0,
@@ -166,9 +221,10 @@ export const cancel = (id: number): Sql => sql`
 
 export const arrange = (
   id: number,
-  to: { columns?: Matched[]; day?: string; newNumbers?: boolean; name?: string },
+  to: { headings?: string[]; columns?: Matched[]; day?: string; newNumbers?: boolean; name?: string },
 ): Sql => sql`
   update import set
+    headings = coalesce(${to.headings ? JSON.stringify(to.headings) : null}::jsonb, headings),
     columns = coalesce(${to.columns ? JSON.stringify(to.columns) : null}::jsonb, columns),
     day = coalesce(${to.day ?? null}::date, day),
     new_numbers = coalesce(${to.newNumbers ?? null}::boolean, new_numbers),
@@ -204,13 +260,25 @@ export const repair = (
 export const keepRead = (
   id: number,
   worker: string,
-  read: { headings: string[]; columns: Matched[]; sheet: string | null; sheets: number; comments: number },
+  read: {
+    headings: string[];
+    columns: Matched[];
+    sheet: string | null;
+    sheets: number;
+    comments: number;
+    preview: object;
+  },
 ): Sql => sql`
   update import set headings = ${JSON.stringify(read.headings)}::jsonb, columns = ${JSON.stringify(read.columns)}::jsonb,
     sheet = ${read.sheet}, sheets = ${read.sheets}, comments = ${read.comments},
+    preview = ${JSON.stringify(read.preview)}::jsonb,
     work = 'check', worker = null, attempts = 0, done = 0, total = 0
   where id = ${id} and worker = ${worker} and state <> 'cancelled'
   returning id`;
+
+/** The first rows of its sheets, before its own are read: where there are none, another can be chosen. */
+export const keepPreview = (id: number, worker: string, preview: object): Sql => sql`
+  update import set preview = ${JSON.stringify(preview)}::jsonb where id = ${id} and worker = ${worker}`;
 
 /** What a check found. Another one follows if the rows were changed meanwhile. */
 export const keepChecked = (
@@ -246,18 +314,25 @@ export const keepTrouble = (id: number, worker: string, trouble: object[], isGiv
 export const giveBack = (id: number, worker: string): Sql => sql`
   update import set worker = null where id = ${id} and worker = ${worker}`;
 
-export type Outcome = { row: number; status: string; faults: string | null; person: number | null };
+export type Outcome = {
+  row: number;
+  status: string;
+  faults: string | null;
+  person: number | null;
+  changes: string | null;
+};
 
 /** After a repair most rows are as they were: those are not written again. */
 export const keepOutcomes = (id: number, outcomes: readonly Outcome[]): Sql => sql`
-  insert into import_outcome as kept (import_id, row, status, faults, person_id)
+  insert into import_outcome as kept (import_id, row, status, faults, person_id, changes)
   select ${id}, o.*
   from unnest(${outcomes.map(({ row }) => row)}::int[], ${outcomes.map(({ status }) => status)}::text[],
-    ${outcomes.map(({ faults }) => faults)}::jsonb[], ${outcomes.map(({ person }) => person)}::bigint[]) as o
+    ${outcomes.map(({ faults }) => faults)}::jsonb[], ${outcomes.map(({ person }) => person)}::bigint[],
+    ${outcomes.map(({ changes }) => changes)}::jsonb[]) as o
   on conflict (import_id, row) do update
-  set status = excluded.status, faults = excluded.faults, person_id = excluded.person_id
-  where (kept.status, kept.faults, kept.person_id)
-    is distinct from (excluded.status, excluded.faults, excluded.person_id)`;
+  set status = excluded.status, faults = excluded.faults, person_id = excluded.person_id, changes = excluded.changes
+  where (kept.status, kept.faults, kept.person_id, kept.changes)
+    is distinct from (excluded.status, excluded.faults, excluded.person_id, excluded.changes)`;
 
 /** People with one of the numbers, emails (small letters) or folded names. */
 export const peopleNamed = (

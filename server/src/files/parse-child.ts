@@ -3,7 +3,7 @@
 import { readFileSync } from 'node:fs';
 import type { Problem } from '@gremium/contract';
 import { Failure } from '../database/failure';
-import { type FileHead, type RawRow, readFile } from './read-file';
+import { type FileHead, type RawRow, type ReadAsk, readFile } from './read-file';
 
 export type FromChild =
   | ({ kind: 'head' } & FileHead)
@@ -21,8 +21,11 @@ const tell = (message: FromChild) => {
   if (process.connected) process.send?.(message);
 };
 
-const work = async (path: string): Promise<void> => {
-  const { rows, comments, ...head } = await readFile(readFileSync(path));
+/** What the child is sent: where the file is, and what of it is read. */
+export type ToChild = { path: string; asked: ReadAsk };
+
+const work = async ({ path, asked }: ToChild): Promise<void> => {
+  const { rows, comments, ...head } = await readFile(readFileSync(path), asked);
   tell({ kind: 'head', ...head });
   let batch: RawRow[] = [];
   let letters = 0;
@@ -42,8 +45,8 @@ const work = async (path: string): Promise<void> => {
   tell({ kind: 'end', comments: comments() });
 };
 
-process.once('message', (path: string) => {
-  work(path).catch((error: unknown) => {
+process.once('message', (sent: ToChild) => {
+  work(sent).catch((error: unknown) => {
     if (error instanceof Failure) tell({ kind: 'refused', problems: error.problems });
     else tell({ kind: 'failed', error: (error as Error).stack ?? String(error) });
   });

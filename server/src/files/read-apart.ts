@@ -9,8 +9,8 @@ import { fileURLToPath } from 'node:url';
 import { problem } from '@gremium/core';
 import { Failure, fail } from '../database/failure';
 import { limits } from './limits';
-import type { FromChild } from './parse-child';
-import type { FileHead, RawRow } from './read-file';
+import type { FromChild, ToChild } from './parse-child';
+import type { FileHead, RawRow, ReadAsk } from './read-file';
 
 const LOOK_EVERY = 100;
 const PREFIX = 'gremium-import-';
@@ -77,7 +77,11 @@ const watch = (
 export type ApartRows = FileHead & { rows: AsyncIterable<RawRow>; comments: () => number };
 
 /** Reads a file in a process of its own and gives what it has to `use`, which takes its rows; nothing of it is left after. */
-export const readApart = async <T>(content: Buffer, use: (file: ApartRows) => Promise<T>): Promise<T> => {
+export const readApart = async <T>(
+  content: Buffer,
+  asked: ReadAsk,
+  use: (file: ApartRows) => Promise<T>,
+): Promise<T> => {
   const folder = ownFolder();
   const file = path.join(folder, 'file');
   writeFileSync(file, content, { mode: 0o600 });
@@ -98,7 +102,7 @@ export const readApart = async <T>(content: Buffer, use: (file: ApartRows) => Pr
     rmSync(folder, { recursive: true, force: true });
   };
   try {
-    child.send(file);
+    child.send({ path: file, asked } satisfies ToChild);
     const head = await messages.next();
     if (head.kind !== 'head') return fail('file_unreadable');
     let comments = 0;

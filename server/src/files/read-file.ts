@@ -1,6 +1,7 @@
 // Rows of a file that somebody gives us: text with columns or a workbook, told by its content, row by row.
 import { Readable } from 'node:stream';
-import { problem } from '@gremium/core';
+import type { SheetPreview } from '@gremium/contract';
+import { headingRowOf, problem, sheetOf } from '@gremium/core';
 import { parse } from 'csv-parse';
 import excel from 'exceljs';
 import yauzl from 'yauzl';
@@ -14,7 +15,12 @@ export type FileHead = {
   sheet: string | null;
   sheets: number;
   headings: string[];
+  /** The first rows of each sheet, which of them is read (from 0), and the row of its headings. */
+  preview: { sheets: SheetPreview[]; at: number; headingRow: number };
 };
+
+/** Which sheet is to be read (from 0) and which of its rows holds the headings; null: what looks like it. */
+export type ReadAsk = { sheet: number | null; headingRow: number | null };
 
 /** A file being read: its head once known, then its rows; comment lines and empty ones are left out and counted. */
 export type FileRows = FileHead & { comments: () => number; rows: AsyncIterable<RawRow> };
@@ -23,34 +29,83 @@ export type FileRows = FileHead & { comments: () => number; rows: AsyncIterable<
 export const formatOf = (content: Buffer): 'csv' | 'xlsx' =>
   content.subarray(0, 4).equals(Buffer.from([0x50, 0x4b, 3, 4])) ? 'xlsx' : 'csv';
 
+// What is shown of each sheet to choose from, and among how many rows the headings are looked for.
+const PREVIEW = { rows: 12, sheets: 20, columns: 16, letters: 60 };
+const SEARCHED = 30;
+
+const previewOf = (name: string, rows: readonly RawRow[]): SheetPreview => ({
+  name,
+  rows: rows.slice(0, PREVIEW.rows).map(({ row, cells }) => ({
+    row,
+    cells: cells.slice(0, PREVIEW.columns).map((cell) => shownCell(cell)),
+  })),
+});
+
+const shownCell = (cell: string): string =>
+  cell.replaceAll('\u0000', '').toWellFormed().slice(0, PREVIEW.letters);
+
 /** Opens a file. Fails with `file_unreadable`, `file_empty`, `rows_too_many`, `columns_too_many`, `file_unpacked_too_large`. */
-export const readFile = async (content: Buffer): Promise<FileRows> => {
+export const readFile = async (
+  content: Buffer,
+  asked: ReadAsk = { sheet: null, headingRow: null },
+): Promise<FileRows> => {
   const format = formatOf(content);
-  const source = format === 'xlsx' ? await workbookRows(content) : textRows(content);
+  const source = format === 'xlsx' ? await workbookRows(content, asked) : textRows(content);
   let comments = 0;
   const lines = counted(source.rows, () => comments++);
-  const first = await lines.next();
-  if (first.done) return fail('file_empty');
-  const headings = trimmed(first.value.cells);
-  for (const heading of headings) checkedCell(heading, first.value.row);
+  const first: RawRow[] = [];
+  // as far as the headings are looked for; further where they are said to stand further down
+  while (
+    first.length < SEARCHED ||
+    (asked.headingRow !== null && (first.at(-1)?.row ?? 0) < asked.headingRow)
+  ) {
+    const next = await lines.next();
+    if (next.done) break;
+    first.push(next.value);
+  }
+  if (first.length === 0) return fail('file_empty');
+  const headingRow = asked.headingRow ?? (headingRowOf(first) as number);
+  const at = first.findIndex(({ row }) => row >= headingRow);
+  const head = first[at];
+  if (!head) return fail('file_empty');
+  const headings = trimmed(head.cells);
+  for (const heading of headings) checkedCell(heading, head.row);
   if (headings.length > limits.columns) return fail('columns_too_many', { most: limits.columns });
   const width = headings.length;
-  const rows = (async function* () {
-    let count = 0;
-    let letters = 0;
-    const known = new Set<number>();
-    for await (const { row, cells } of lines) {
-      if (++count > limits.rows) fail('rows_too_many', { most: limits.rows });
-      if (known.has(row)) fail('row_twice', { row });
-      known.add(row);
-      const own = Array.from({ length: width }, (_, i) => cells[i] ?? '');
-      for (const cell of own) letters += checkedCell(cell, row);
-      // one long text of a workbook may stand in each of its cells
-      if (letters > limits.text) fail('file_unpacked_too_large');
-      yield { row, cells: own };
-    }
-  })();
-  return { format, sheet: source.sheet, sheets: source.sheets, headings, comments: () => comments, rows };
+  const own = previewOf(source.sheet ?? '', first);
+  const sheets = source.previews.map((one, i) => (i === source.at ? own : one));
+  return {
+    format,
+    sheet: source.sheet,
+    sheets: source.sheets,
+    headings,
+    preview: { sheets: sheets.length > 0 ? sheets : [own], at: source.at, headingRow: head.row },
+    comments: () => comments,
+    rows: checkedRows(first.slice(at + 1), lines, width),
+  };
+};
+
+// The rows below the headings, each as wide as they are, within the limits of a file.
+const checkedRows = async function* (
+  begun: readonly RawRow[],
+  lines: AsyncGenerator<RawRow>,
+  width: number,
+): AsyncGenerator<RawRow> {
+  let count = 0;
+  let letters = 0;
+  const known = new Set<number>();
+  const checked = ({ row, cells }: RawRow): RawRow => {
+    if (++count > limits.rows) fail('rows_too_many', { most: limits.rows });
+    if (known.has(row)) fail('row_twice', { row });
+    known.add(row);
+    const own = Array.from({ length: width }, (_, i) => cells[i] ?? '');
+    for (const cell of own) letters += checkedCell(cell, row);
+    // one long text of a workbook may stand in each of its cells
+    if (letters > limits.text) fail('file_unpacked_too_large');
+    return { row, cells: own };
+  };
+  for (const line of begun) yield checked(line);
+  for await (const line of lines) yield checked(line);
 };
 
 // Answers with its length. What is long or cannot be shown is no value of any field.
@@ -73,7 +128,14 @@ const counted = async function* (rows: AsyncIterable<RawRow>, onComment: () => v
   }
 };
 
-type Source = { sheet: string | null; sheets: number; rows: AsyncIterable<RawRow> };
+type Source = {
+  sheet: string | null;
+  sheets: number;
+  /** The first rows of each sheet, where there are several; which of them is read. */
+  previews: SheetPreview[];
+  at: number;
+  rows: AsyncIterable<RawRow>;
+};
 
 // The apostrophe that keeps a spreadsheet from taking a text for a formula is taken off again.
 // One of several is taken off: a text that begins so itself was given another.
@@ -92,20 +154,26 @@ const textRows = (content: Buffer): Source => {
       max_record_size: 1_000_000,
     }),
   );
+  let breaks = 0;
   const rows = (async function* () {
     try {
       for await (const { info, record } of parser as AsyncIterable<{
         info: { lines: number };
         record: string[];
-      }>)
-        yield { row: info.lines, cells: record.map(plain) };
+      }>) {
+        // counted as a spreadsheet counts: a record is one row, whatever breaks of lines are quoted in it
+        for (const cell of record) breaks += cell.match(BREAK)?.length ?? 0;
+        yield { row: info.lines - breaks, cells: record.map(plain) };
+      }
     } catch (error) {
       if (error instanceof Failure) throw error;
       throw new Failure([problem('file_unreadable')]);
     }
   })();
-  return { sheet: null, sheets: 1, rows };
+  return { sheet: null, sheets: 1, previews: [], at: 0, rows };
 };
+
+const BREAK = /\r\n|\n|\r/g;
 
 // UTF-8 with or without a mark, UTF-16 with one; else the usual encoding of Western spreadsheets.
 const decoded = (content: Buffer): string => {
@@ -121,16 +189,21 @@ const decoded = (content: Buffer): string => {
 
 const DELIMITERS = [',', ';', '\t', '|'];
 
-// What stands most often, outside quotes, in the first line that is no comment.
+const LINES_LOOKED_AT = 30;
+
+// What parts most of the first lines that are no comments, outside quotes; of several the one that parts them into more.
 const delimiterOf = (text: string): string => {
-  const line =
-    text
-      .slice(0, 100_000)
-      .split(/\r\n|\n|\r/)
-      .find((one) => one.trim() !== '' && !/^["']?#/.test(one.trim())) ?? '';
-  const bare = line.replace(/"[^"]*"/g, '');
-  const counts = DELIMITERS.map((mark) => bare.split(mark).length);
-  return DELIMITERS[counts.indexOf(Math.max(...counts))] as string;
+  const lines = text
+    .slice(0, 100_000)
+    .replace(/"(?:[^"]|"")*"/g, '')
+    .split(/\r\n|\n|\r/)
+    .filter((one) => one.trim() !== '' && !/^["']?#/.test(one.trim()))
+    .slice(0, LINES_LOOKED_AT);
+  const weights = DELIMITERS.map((mark) => {
+    const parts = lines.map((line) => line.split(mark).length - 1);
+    return parts.filter((count) => count > 0).length * 1000 + parts.reduce((sum, count) => sum + count, 0);
+  });
+  return DELIMITERS[weights.indexOf(Math.max(...weights))] as string;
 };
 
 type Parts = { unpacked: number; sheets: number };
@@ -163,23 +236,51 @@ const partsOf = (content: Buffer): Promise<Parts> =>
     });
   });
 
-const workbookRows = async (content: Buffer): Promise<Source> => {
-  const { sheets } = await partsOf(content);
-  if (sheets === 0) throw new Failure([problem('file_unreadable')]);
-  const reader = new excel.stream.xlsx.WorkbookReader(Readable.from(content), {
+const readerOf = (content: Buffer) =>
+  new excel.stream.xlsx.WorkbookReader(Readable.from(content), {
     worksheets: 'emit',
     sharedStrings: 'cache',
     styles: 'cache',
     hyperlinks: 'ignore',
     entries: 'ignore',
-  });
+  }) as unknown as AsyncIterable<SheetReader>;
+
+// A file that cannot be read is said so, whatever the reader said of it.
+const readable = async <T>(read: () => Promise<T>): Promise<T> => {
   try {
-    for await (const sheet of reader as unknown as AsyncIterable<SheetReader>)
-      return { sheet: sheet.name, sheets, rows: sheetRows(sheet) };
-  } catch {
+    return await read();
+  } catch (error) {
+    if (error instanceof Failure) throw error;
     throw new Failure([problem('file_unreadable')]);
   }
-  return fail('file_empty');
+};
+
+const workbookRows = async (content: Buffer, { sheet: asked }: ReadAsk): Promise<Source> => {
+  const { sheets } = await partsOf(content);
+  if (sheets === 0) throw new Failure([problem('file_unreadable')]);
+  const found = sheets > 1 ? await readable(() => firstRows(content)) : [];
+  const previews = found.map(({ name, rows }) => previewOf(name, rows));
+  const at = asked ?? sheetOf(found.map(({ rows }) => rows)) ?? 0;
+  return readable(async () => {
+    let i = 0;
+    for await (const sheet of readerOf(content)) {
+      if (i++ === at) return { sheet: sheet.name, sheets, previews, at, rows: sheetRows(sheet) };
+      for await (const _row of sheet); // read over: sheets come one after the other
+    }
+    return fail('file_empty');
+  });
+};
+
+// The first rows of each sheet, comments and empty ones aside. All of a sheet is read, as the next comes after it.
+const firstRows = async (content: Buffer): Promise<{ name: string; rows: RawRow[] }[]> => {
+  const found: { name: string; rows: RawRow[] }[] = [];
+  for await (const sheet of readerOf(content)) {
+    const rows: RawRow[] = [];
+    for await (const row of counted(sheetRows(sheet), () => undefined))
+      if (rows.length < SEARCHED) rows.push(row);
+    if (found.length < PREVIEW.sheets) found.push({ name: sheet.name, rows });
+  }
+  return found;
 };
 
 /** The rows that a sheet may have (ECMA-376 sets no limit; spreadsheets do). */

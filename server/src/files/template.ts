@@ -62,7 +62,7 @@ export const templateFile = async (
   viewer: Seer,
 ): Promise<FileOut> => {
   const { language } = viewer;
-  const fields = columns ?? ImportField.options;
+  const fields = columns ?? ImportField.options.filter((field) => !importFields[field].splits);
   const headings = fields.map((field) => headingOf(field, language));
   const texts = TEXTS[language];
   if (format !== 'xlsx') {

@@ -1,6 +1,14 @@
 // The three kinds of work on an import: reading its file, checking its rows, writing them as one entry.
-import type { Day, ImportField, Moment, Problem, Viewer } from '@gremium/contract';
-import { type FileRow, type RowResult, headingKey, matchColumns, problem, summaryOf } from '@gremium/core';
+import type { Day, ImportField, Moment, Problem, RowChange, Viewer } from '@gremium/contract';
+import {
+  type FileRow,
+  type RowResult,
+  headingKey,
+  matchColumns,
+  problem,
+  splitName,
+  summaryOf,
+} from '@gremium/core';
 import { arrayText, copyIn } from '../database/copy-in';
 import { fail } from '../database/failure';
 import { type Db, many, maybeOne, one } from '../database/sql';
@@ -11,6 +19,7 @@ import * as queries from './import.sql';
 import { IDS_PER_ROW, type PlannedImport, cellsBy, numberNewcomers, planImport } from './plan-import';
 import type { Ground, PlanInHand } from './plan-in-hand';
 import { readApart } from './read-apart';
+import { withSplit } from './whole-names';
 
 export type Job = {
   id: number;
@@ -45,26 +54,38 @@ const BATCH = 2000;
 
 const read = async ({ pool }: Place, { id, worker }: Job, onProgress: OnProgress): Promise<void> => {
   const { content } = await one<{ content: Buffer }>(pool, queries.contentOf(id));
-  await readApart(content, async ({ headings, sheet, sheets, ...file }) => {
-    const known = await many<{ heading: string; field: ImportField | null }>(
-      pool,
-      queries.remembered(headings.map(headingKey)),
-    );
-    const columns = matchColumns(headings, new Map(known.map(({ heading, field }) => [heading, field])));
-    await transaction(pool, async (tx) => {
-      await many(tx, queries.dropRows(id));
-      let count = 0;
-      await copyIn(tx, 'import_row', ['import_id', 'row', 'cells'], async function* () {
-        for await (const { row, cells } of file.rows) {
-          if (++count % BATCH === 0) onProgress(count, 0);
-          yield [id, row, arrayText(cells)];
-        }
+  const { sheetAt, headingRow } = await one<queries.Kept>(pool, queries.importById(id));
+  await readApart(
+    content,
+    { sheet: sheetAt, headingRow },
+    async ({ headings, sheet, sheets, preview, ...file }) => {
+      const known = await many<{ heading: string; field: ImportField | null }>(
+        pool,
+        queries.remembered(headings.map(headingKey)),
+      );
+      const columns = matchColumns(headings, new Map(known.map(({ heading, field }) => [heading, field])));
+      const split = withSplit(headings, columns);
+      await many(pool, queries.keepPreview(id, worker, preview));
+      await transaction(pool, async (tx) => {
+        await many(tx, queries.dropRows(id));
+        let count = 0;
+        await copyIn(tx, 'import_row', ['import_id', 'row', 'cells'], async function* () {
+          for await (const { row, cells } of file.rows) {
+            if (++count % BATCH === 0) onProgress(count, 0);
+            yield [
+              id,
+              row,
+              arrayText(split.at < 0 ? cells : [...cells, ...splitName(cells[split.at] ?? '')]),
+            ];
+          }
+        });
+        if (count === 0) fail('file_empty');
+        const comments = file.comments();
+        const kept = { headings: split.headings, columns: split.columns, sheet, sheets, comments, preview };
+        mine(await maybeOne(tx, queries.keepRead(id, worker, kept)));
       });
-      if (count === 0) fail('file_empty');
-      const comments = file.comments();
-      mine(await maybeOne(tx, queries.keepRead(id, worker, { headings, columns, sheet, sheets, comments })));
-    });
-  });
+    },
+  );
 };
 
 const fileRows = async (db: Db, kept: queries.Kept): Promise<FileRow[]> => {
@@ -129,21 +150,23 @@ const check = async (
   });
   const { results } = result;
   await keepOutcomes(pool, id, results);
-  const counts = countsOf(results);
+  const { total: leftOut } = await one<{ total: number }>(pool, queries.countLeftOut(id));
+  const counts = countsOf(results, leftOut);
   const summary = summaryOf(results, today as Day);
   const found = { revision: kept.revision, counts, summary, warnings: warningsOf(results) };
   mine(await maybeOne(pool, queries.keepChecked(id, worker, found)));
 };
 
 /** How many rows do what. */
-const countsOf = (results: readonly RowResult[]) => {
+const countsOf = (results: readonly RowResult[], leftOut: number) => {
   const of = (status: RowResult['status']) => results.filter((row) => row.status === status).length;
   return {
-    read: results.length,
+    read: results.length + leftOut,
     new: of('new'),
     changed: of('changed'),
     same: of('same'),
     refused: of('refused'),
+    left_out: leftOut,
   };
 };
 
@@ -165,12 +188,16 @@ const warningsOf = (results: readonly RowResult[]) => {
 };
 
 // Somebody new whose row is refused will not be there.
-const outcomeOf = ({ row, status, faults, personId, what }: RowResult) => ({
+const outcomeOf = ({ row, status, faults, personId, what, changes }: RowResult) => ({
   row,
   status,
   faults: faults.length > 0 ? JSON.stringify(faults) : null,
   person: what === 'hire' && status !== 'new' ? null : personId,
+  changes: status === 'refused' || changes.length === 0 ? null : JSON.stringify(changes.filter(isTold)),
 });
+
+// Numbers that are not given yet have stand-ins.
+const isTold = ({ is }: RowChange): boolean => typeof is !== 'string' || !is.startsWith('\u0001');
 
 const keepOutcomes = async (db: Db, id: number, results: readonly RowResult[]): Promise<void> => {
   for (let i = 0; i < results.length; i += BATCH)
@@ -209,7 +236,7 @@ const write = async (
       const plan = checked ?? (await planImport(deciding, planAsk({ db: pool, kept, viewer, onProgress })));
       const { change, results } = plan.result;
       for (const row of change.recorded) row.entry = deciding.entry;
-      const { refused } = countsOf(results);
+      const { refused } = countsOf(results, 0);
       if (writing.rows === 'all' && refused > 0)
         return { ...plan, problems: [problem('import_refused_rows', { count: refused })] };
       await numberNewcomers(deciding.tx, plan.result);
@@ -218,7 +245,8 @@ const write = async (
     ahead: async (tx, { results }) => {
       // as they were checked, so they stand already
       if (!isAsChecked) await keepOutcomes(tx, id, results);
-      await many(tx, queries.keepCounts(id, countsOf(results)));
+      const { total: leftOut } = await one<{ total: number }>(tx, queries.countLeftOut(id));
+      await many(tx, queries.keepCounts(id, countsOf(results, leftOut)));
     },
     alongside: async (tx, entry) => {
       mine(await maybeOne(tx, queries.keepWritten(id, worker, entry)));

@@ -2,6 +2,8 @@ import { type Kind, type Row, type ThingRef, journalEndpoints } from '@gremium/c
 import { problem, putBack } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { Failure, fail } from '../database/failure';
+import { many } from '../database/sql';
+import { recheckAll } from '../files/import.sql';
 import { serve } from '../serve';
 import { type Server, act } from './act';
 import type { Seer } from './catalogues';
@@ -106,6 +108,8 @@ export const serveJournal = (app: FastifyInstance, server: Server): void => {
       idempotency: idempotencyOf(request, false),
       now: clock.now(),
     });
+    // files that wait to be written were compared with what now is undone
+    if (entry !== null) await many(pool, recheckAll);
     return { entry, touched, problems: await labelled(pool, viewer, problems, looking) };
   });
 

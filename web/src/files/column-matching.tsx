@@ -87,7 +87,9 @@ export const ColumnMatching = ({ of, acts }: StepProps) => {
             </span>
             <span>
               {field === null ? t('columns.left') : labelOf(field)}
-              {how === 'memory' && field !== null && <span className="source"> {t('columns.memory')}</span>}
+              {(how === 'memory' || how === 'split') && field !== null && (
+                <span className="source"> {t(`columns.${how}`)}</span>
+              )}
             </span>
           </li>
         ))}

@@ -83,6 +83,10 @@ export const useImportActs = (id: number) => {
       mutationFn: (body: Body<'repairImport'>) => call(fileEndpoints.repairImport, { params, body }),
       ...done,
     }),
+    leaveOut: useMutation({
+      mutationFn: (body: Body<'leaveOutRows'>) => call(fileEndpoints.leaveOutRows, { params, body }),
+      ...done,
+    }),
     check: useMutation({ mutationFn: () => call(fileEndpoints.checkImport, { params }), ...done }),
     write: useMutation({
       mutationFn: (body: Body<'writeImport'>) => call(fileEndpoints.writeImport, { params, body }),

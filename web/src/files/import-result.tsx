@@ -5,13 +5,10 @@ import { Link } from 'react-router';
 import { useTo } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { useFormat } from '../texts/format';
-import { useSentence } from '../ui/problems';
-import { useFieldLabel } from './import-field-label';
-import { useImportRows } from './files.queries';
+import { ImportRows } from './import-rows';
 import { Step } from './import-step';
 
-const SHOWN = 200;
-const STATUSES: RowStatus[] = ['new', 'changed', 'refused', 'same'];
+const STATUSES: RowStatus[] = ['new', 'changed', 'refused', 'left_out', 'same'];
 
 /** What became of an import: the entry, the way to undo it, and each row with whom it wrote. */
 export const ImportResult = ({ of }: { of: ImportOut }) => {
@@ -56,12 +53,8 @@ export const ImportResult = ({ of }: { of: ImportOut }) => {
 const ResultRows = ({ of: { id, counts } }: { of: ImportOut }) => {
   const { t } = useTranslation('files');
   const format = useFormat();
-  const to = useTo();
-  const sentence = useSentence();
-  const labelOf = useFieldLabel();
   const there = STATUSES.filter((status) => (counts?.[status] ?? 0) > 0);
   const [status, setStatus] = useState<RowStatus>(there[0] ?? 'new');
-  const rows = useImportRows(id, status, SHOWN);
   return (
     <>
       <div className="resultchips" role="group" aria-label={t('result.head')}>
@@ -77,36 +70,7 @@ const ResultRows = ({ of: { id, counts } }: { of: ImportOut }) => {
           </button>
         ))}
       </div>
-      <ul className="resultrows">
-        {rows.data?.rows.map(({ row, personId, person, faults, cells }) => (
-          <li key={row}>
-            <span className="n soft">{row}</span>
-            <span>
-              {personId !== null && person !== null ? (
-                <Link className="serif" to={to(`/people/${personId}`)}>
-                  {person}
-                </Link>
-              ) : (
-                <span className="soft">
-                  {personId === null ? cells.filter(Boolean).slice(0, 4).join(' · ') : t('result.hidden')}
-                </span>
-              )}
-              {faults.map(({ field, problem }) => (
-                <span key={problem.code} className="source">
-                  {' '}
-                  {field === null ? '' : `${labelOf(field)}: `}
-                  {sentence(problem)}
-                </span>
-              ))}
-            </span>
-          </li>
-        ))}
-      </ul>
-      {(rows.data?.total ?? 0) > SHOWN && (
-        <p className="source">
-          {t('repair.more', { shown: format.number(SHOWN), total: format.number(rows.data?.total ?? 0) })}
-        </p>
-      )}
+      <ImportRows id={id} status={status} />
     </>
   );
 };

@@ -1,5 +1,6 @@
 import type { ImportOut } from '@gremium/contract';
 import { Button, Progress } from 'antd';
+import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useFormat } from '../texts/format';
 import { DayInput } from '../ui/field-input';
@@ -8,8 +9,10 @@ import { PickWord } from '../ui/sentence';
 import { ColumnMatching } from './column-matching';
 import { useImport, useImportActs } from './files.queries';
 import { ImportResult } from './import-result';
+import { ImportRows } from './import-rows';
 import { Step, type StepProps } from './import-step';
 import { RepairGrid } from './repair-grid';
+import { SheetChoice } from './sheet-choice';
 import { WriteImport } from './write-import';
 
 const OVER = ['written', 'cancelled', 'undone'];
@@ -70,7 +73,7 @@ export const ImportSheet = ({ id, onAnother }: { id: number; onAnother: () => vo
 const FileStep = ({ of, acts, onAnother }: StepProps & { onAnother: () => void }) => {
   const { t } = useTranslation('files');
   const format = useFormat();
-  const { fileName, sheet, sheets, comments, columns, counts, day, newNumbers, state, own } = of;
+  const { preview, fileName, sheet, sheets, comments, columns, counts, day, newNumbers, state, own } = of;
   const canChange = own && !OVER.includes(state);
   const rows = counts?.read;
   return (
@@ -85,6 +88,7 @@ const FileStep = ({ of, acts, onAnother }: StepProps & { onAnother: () => void }
       }
     >
       <b>{fileName}</b>. {sheet && t(sheets > 1 ? 'file.sheetOf' : 'file.sheet', { sheet, sheets })}{' '}
+      {preview && preview.headingRow > 1 && `${t('file.headings', { row: preview.headingRow })} `}
       {rows !== undefined &&
         t('file.said', { count: rows, rows: format.number(rows), columns: columns.length })}{' '}
       {comments > 0 && t('file.comments', { count: comments })}{' '}
@@ -125,6 +129,7 @@ const FileStep = ({ of, acts, onAnother }: StepProps & { onAnother: () => void }
           .
         </span>
       )}
+      {canChange && <SheetChoice of={of} acts={acts} />}
     </Step>
   );
 };
@@ -155,9 +160,12 @@ const FIGURES = [
   ['changed', 'indigo'],
   ['same', 'soft'],
   ['refused', 'wrong'],
+  ['left_out', 'soft'],
 ] as const;
 
-const CheckStep = ({ of: { counts, state, own, work }, acts }: StepProps) => {
+const CheckStep = ({ of: { id, counts, state, own, work }, acts }: StepProps) => {
+  const [open, setOpen] = useState<(typeof FIGURES)[number][0] | null>(null);
+  const isOver = OVER.includes(state);
   const { t } = useTranslation('files');
   const format = useFormat();
   if (!counts) return null;
@@ -168,7 +176,7 @@ const CheckStep = ({ of: { counts, state, own, work }, acts }: StepProps) => {
       look="done"
       act={
         own &&
-        !OVER.includes(state) && (
+        !isOver && (
           <button
             type="button"
             className="textact"
@@ -185,10 +193,22 @@ const CheckStep = ({ of: { counts, state, own, work }, acts }: StepProps) => {
           <dd className="figure n">{format.number(counts.read)}</dd>
           <dt>{t('check.read')}</dt>
         </div>
-        {FIGURES.map(([name, colour]) => (
+        {FIGURES.filter(([name]) => name !== 'left_out' || counts[name] > 0).map(([name, colour]) => (
           <div key={name}>
             <dd className={`figure n ${counts[name] > 0 ? colour : 'soft'}`}>
-              {format.number(counts[name])}
+              {counts[name] > 0 ? (
+                <button
+                  type="button"
+                  className="figureopen"
+                  aria-expanded={open === name}
+                  aria-label={t('check.open', { what: t(`check.${name}`), count: counts[name] })}
+                  onClick={() => setOpen(open === name ? null : name)}
+                >
+                  {format.number(counts[name])}
+                </button>
+              ) : (
+                format.number(counts[name])
+              )}
             </dd>
             <dt>
               {t(`check.${name}`)}
@@ -197,6 +217,17 @@ const CheckStep = ({ of: { counts, state, own, work }, acts }: StepProps) => {
           </div>
         ))}
       </dl>
+      {open && counts[open] > 0 && (
+        <ImportRows
+          id={id}
+          status={open}
+          onPutBack={
+            open === 'left_out' && own && !isOver
+              ? (row) => acts.leaveOut.mutate({ rows: [row], leftOut: false })
+              : undefined
+          }
+        />
+      )}
     </Step>
   );
 };

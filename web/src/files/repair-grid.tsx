@@ -72,6 +72,16 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
                         onNew={() => acts.arrange.mutate({ newNumbers: true })}
                       />
                     ))}
+                    {own && (
+                      <button
+                        type="button"
+                        className="textact"
+                        aria-label={t('repair.leaveOutRow', { row: row.row })}
+                        onClick={() => acts.leaveOut.mutate({ rows: [row.row], leftOut: true })}
+                      >
+                        {t('repair.leaveOut')}
+                      </button>
+                    )}
                   </td>
                   {taken.map(({ field, heading, i }) => (
                     <Cell
@@ -101,7 +111,7 @@ type Taken = { field: ImportField; heading: string; i: number };
 
 const WHO: readonly ImportField[] = ['number', 'name', 'given', 'family'];
 
-// Who it is about first, then what was wrong when the table was opened, then the rest: bad cells are in sight, nothing jumps.
+// What was wrong when the table was opened first, then who it is about, then the rest: bad cells are in sight, nothing jumps.
 const useColumns = (
   columns: readonly { field: ImportField | null; heading: string }[],
   rows: readonly ImportRow[],
@@ -110,7 +120,7 @@ const useColumns = (
   const found = rows.flatMap(({ faults }) => faults.flatMap(({ field }) => field ?? []));
   const fresh = [...new Set(found)].filter((field) => !wrong.includes(field));
   if (fresh.length > 0) setWrong([...wrong, ...fresh]);
-  const rank = ({ field }: Taken) => (WHO.includes(field) ? 0 : wrong.includes(field) ? 1 : 2);
+  const rank = ({ field }: Taken) => (wrong.includes(field) ? 0 : WHO.includes(field) ? 1 : 2);
   return columns
     .flatMap(({ field, heading }, i) => (field === null ? [] : [{ field, heading, i }]))
     .sort((a, b) => rank(a) - rank(b) || a.i - b.i);
@@ -191,6 +201,16 @@ const FaultLine = ({
   );
 };
 
+// The next cell that is wrong, in the order of the table; leaving the one typed into sends it.
+const goToNextFault = (from: HTMLInputElement): void => {
+  const all = [...(from.closest('table')?.querySelectorAll<HTMLInputElement>('input[aria-invalid]') ?? [])];
+  const next = all
+    .slice(all.indexOf(from) + 1)
+    .find((input) => input.getAttribute('aria-invalid') === 'true');
+  if (next) next.focus();
+  else from.blur();
+};
+
 const Cell = ({
   text,
   label,
@@ -220,7 +240,7 @@ const Cell = ({
             if (event.target.value !== text) onType(event.target.value);
           }}
           onKeyDown={(event) => {
-            if (event.key === 'Enter') event.currentTarget.blur();
+            if (event.key === 'Enter') goToNextFault(event.currentTarget);
             if (event.key === 'Escape') event.currentTarget.value = text;
           }}
         />

@@ -1,5 +1,5 @@
 import './files.css';
-import { ImportField } from '@gremium/contract';
+import { ImportField, importFields } from '@gremium/contract';
 import { Select } from 'antd';
 import i18next from 'i18next';
 import { useState } from 'react';
@@ -34,7 +34,9 @@ export const Templates = () => {
             placeholder={t('template.all')}
             showSearch={{ optionFilterProp: 'label' }}
             value={chosen}
-            options={ImportField.options.map((value) => ({ value, label: labelOf(value) }))}
+            options={ImportField.options
+              .filter((value) => !importFields[value].splits)
+              .map((value) => ({ value, label: labelOf(value) }))}
             onChange={setChosen}
           />
         </label>
