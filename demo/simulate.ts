@@ -33,6 +33,8 @@ export type Worker = {
   leaving: boolean;
 };
 
+/** What people of a country speak, by ISO 639-1. */
+const LANGUAGES: Record<string, string> = { FI: 'fi', EE: 'et', SE: 'sv', DK: 'da', NO: 'nb', DE: 'de' };
 const OFFICE = 'tuuli.kaskela@vessmar.example';
 
 export class Simulation {
@@ -177,7 +179,7 @@ export class Simulation {
       birthDate: addDays(firstDay, -this.chance.int(19 * 365, 58 * 365)),
       gender,
       nationality,
-      language: nationality.toLowerCase(),
+      language: LANGUAGES[nationality] ?? 'en',
       contacts: [
         { kind: 'email', value: `${local}${seen > 1 ? seen : ''}@vessmar.example`, use: 'work' },
         { kind: 'phone', value: `+000 ${this.chance.int(1000000, 9999999)}`, use: 'work' },

@@ -34,7 +34,7 @@ const LISTS: [ListName, string, string, string, Flags][] = [
   ['reason', 'TERM', 'Fixed term ended', 'Befristung abgelaufen', { acts: ['leave'], class: 'end_of_term' }],
   ['reason', 'RETIRED', 'Retired', 'Ruhestand', { acts: ['leave'], class: 'retirement' }],
   ['reason', 'DIED', 'Died', 'Verstorben', { acts: ['leave'], class: 'death' }],
-  ['reason', 'RAISE', 'Yearly pay round', 'Jährliche Gehaltsrunde', { acts: ['change'] }],
+  ['reason', 'RAISE', 'Yearly pay round', 'Jährliche Entgeltrunde', { acts: ['change'] }],
   ['job_family', 'NAUT', 'Nautical', 'Nautik', {}],
   ['job_family', 'TECH', 'Technical', 'Technik', {}],
   ['job_family', 'HOTEL', 'Hotel and guests', 'Hotel und Gäste', {}],

@@ -157,10 +157,10 @@ describe('amounts', () => {
       await press(page, 'It was recorded wrongly');
       await fill(page, 'Amount', '26,400');
       await sees(page, `26,400.00 ${currency} a month, +780.0 %`, '[data-section=pay]');
-      await press(page, 'Save');
+      await press(page, 'Save Pay');
       await sees(page, 'much more, or much less', '.savebar');
       for (const input of await page.$$('.savebar .word')) await input.type('Yes, as agreed');
-      await press(page, 'Save');
+      await press(page, 'Save Pay');
       await page.waitForFunction(() => !document.querySelector('.savebar'));
       await sees(page, 'Corrected: Pay', '.chronicle');
       await sees(page, 'Amount 3,000 → 26,400', '.chronicle .correction');
@@ -203,7 +203,7 @@ describe('amounts', () => {
       );
       await sees(page, 'One entry', '.slip');
       expect(await page.$$eval('.undo-plan li b', (all) => all.map((one) => one.textContent))).toEqual([
-        'Correction',
+        'Corrected: Pay of Nova Payfar',
       ]);
       await press(page, 'Undo this entry');
       await page.waitForFunction(() => document.querySelectorAll('.chronicle .correction').length === 1);

@@ -98,7 +98,7 @@ describe('what is being written', () => {
           basedOn: names.lastEntry,
         },
       });
-      await press(mine, 'Save');
+      await press(mine, 'Save Names');
       await sees(mine, 'Somebody saved this section meanwhile', '.conflict');
       const rows = await mine.$$eval('.conflict tbody tr', (lines) =>
         lines.map((line) => [...line.children].map((cell) => cell.textContent)),
@@ -106,7 +106,7 @@ describe('what is being written', () => {
       expect(rows).toContainEqual(['Preferred name', '–', 'Theirs', 'Mine']);
       expect(rows).toContainEqual(['Middle name', '–', 'Ella', '–']);
       await press(mine, 'Keep mine over it');
-      await press(mine, 'Save');
+      await press(mine, 'Save Names');
       await mine.waitForFunction(() => !document.querySelector('.savebar'));
       const after = await admin.call(endpoints.record, { params: { kind: 'person', id }, query: {} });
       const now = after.sections.find(({ name }) => name === 'person_name')!.rows.at(-1)!.values;

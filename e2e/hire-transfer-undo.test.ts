@@ -79,8 +79,9 @@ describe('hire, transfer and undo', () => {
       await sees(page, 'You see 1 Dec 2026', '.lensline');
       await press(page, 'Hire');
       await page.waitForSelector('.slip form');
-      const asked = await page.$$eval('.slip form > .slipfield label, .slip form > .pair label', (labels) =>
-        labels.map((label) => label.textContent),
+      const asked = await page.$$eval(
+        '.slipbody > div > .slipfield label, .slipbody > div > .pair label',
+        (labels) => labels.map((label) => label.textContent),
       );
       expect(asked).toEqual([
         'Given name',
@@ -138,7 +139,7 @@ describe('hire, transfer and undo', () => {
           ?.click(),
       );
       await sees(page, '2 entries, in this order', '.slip');
-      expect(await planSaid(page)).toEqual(['Transfer', 'Hire']);
+      expect(await planSaid(page)).toEqual(['Transfer: Ylva Nystrand', 'Hire: Ylva Nystrand']);
       await press(page, 'Undo 2 entries');
       await sees(page, 'are undone together', '.slip');
       expect(await topRow(page, FIRST)).toEqual(before);
@@ -231,7 +232,7 @@ describe('hire, transfer and undo', () => {
       await tabTo(at, 'Undo: Joined');
       await at.keyboard.press('Enter');
       await sees(at, '2 entries, in this order', '.slip');
-      expect(await planSaid(at)).toEqual(['Transfer', 'Hire']);
+      expect(await planSaid(at)).toEqual(['Transfer: Ture Backlund', 'Hire: Ture Backlund']);
       await tabTo(at, 'Undo 2 entries');
       await at.keyboard.press('Enter');
       await sees(at, 'are undone together', '.slip');

@@ -11,7 +11,7 @@ story((told) => ({ running, page } = told), null);
 const countText = () => page.$eval('.query .count span', (span) => span.textContent ?? '');
 const waitForCount = (count: string) =>
   page.waitForFunction(
-    (text: string) => document.querySelector('.query .count span')?.textContent === text,
+    (text: string) => document.querySelector('.query .count span')?.textContent?.split(';')[0] === text,
     {},
     count,
   );

@@ -24,6 +24,7 @@ export * from './movements/hire';
 export * from './movements/leave';
 export * from './movements/place';
 export * from './movements/transfer';
+export * from './people/code-names';
 export * from './people/chronicle';
 export * from './people/directory';
 export * from './people/employments';

@@ -391,7 +391,7 @@ describe('the catalogue for the page', () => {
     expect(pay.fields.find(({ name }) => name === 'kindId')).toMatchObject({ is: 'list', list: 'pay_kind' });
     await many(running.owner, sql`update account set language = 'de' where email = 'fleet@vessmar.example'`);
     const german = (await fleet.call(catalogueEndpoints.catalogue, {})).sections;
-    expect(german.find(({ name }) => name === 'pay')).toMatchObject({ label: 'Gehalt', level: 'edit' });
+    expect(german.find(({ name }) => name === 'pay')).toMatchObject({ label: 'Entgelt', level: 'edit' });
     expect(german.find(({ name }) => name === 'grade')).toMatchObject({ label: 'Stufe', level: 'view' });
   });
 });

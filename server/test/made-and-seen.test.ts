@@ -26,6 +26,29 @@ beforeAll(async () => {
 afterAll(() => running.close());
 
 describe('who made what stands', () => {
+  test('a joining is said by whoever recorded it, also once the employment has ended with all that a leaving says', async () => {
+    const [left] = await many<{ person: number; from: string; begun: number; leaving: number }>(
+      running.owner,
+      sql`select v.person_id as person, v.valid_from::text as "from", r.number::int as leaving,
+          (select min(b.number)::int from employment_version f join entry b on b.id = f.recorded_by
+            where f.employment_id = v.employment_id and f.valid_from = v.valid_from) as begun
+        from employment_version v join entry r on r.id = v.recorded_by and r.kind = 'leave'
+        where v.superseded_by is null and v.access_until is not null order by v.id desc limit 1`,
+    );
+    expect(left!.begun).toBeLessThan(left!.leaving);
+    const { rows, entries } = await admin.call(endpoints.personRecord, {
+      params: { id: left!.person },
+      query: {},
+    });
+    const row = rows.find((one) => one.section === 'employment' && one.from === left!.from);
+    const numberOf = (of: number | undefined) => entries.find((one) => one.id === of)?.number;
+    expect([numberOf(row?.formedBy), numberOf(row?.endedBy), row?.corrections]).toEqual([
+      left!.begun,
+      left!.leaving,
+      [],
+    ]);
+  });
+
   test('a mended value is said by the mend, also in the midst of a yearly round, and its undo takes the mend alone', async () => {
     const [paid] = await many<{
       person: number;

@@ -155,13 +155,13 @@ export const importFields: Record<ImportField, Described> = {
   seniorityDate: {
     reading: 'day',
     clears: true,
-    label: { en: 'Seniority date', de: 'Dienstaltersdatum' },
-    also: 'seniority,service date,dienstalter',
+    label: { en: 'Seniority date', de: 'Betriebszugehörigkeit ab' },
+    also: 'seniority,service date,dienstalter,dienstaltersdatum,anrechnungsdatum',
   },
   workerType: {
     reading: 'choice',
-    label: { en: 'Worker type', de: 'Beschäftigtenart' },
-    also: 'type,kind of worker,art,beschäftigungsart',
+    label: { en: 'Worker type', de: 'Beschäftigungsart' },
+    also: 'type,kind of worker,art,beschäftigtenart',
   },
   legalEntity: {
     reading: 'choice',
@@ -171,8 +171,8 @@ export const importFields: Record<ImportField, Described> = {
   position: {
     reading: 'choice',
     required: 'or',
-    label: { en: 'Position', de: 'Stelle' },
-    also: 'position code,position number,stellennummer,planstelle,stellencode',
+    label: { en: 'Position', de: 'Planstelle' },
+    also: 'position code,position number,stellennummer,stelle,stellencode',
   },
   unit: {
     reading: 'choice',
@@ -184,7 +184,7 @@ export const importFields: Record<ImportField, Described> = {
     reading: 'choice',
     required: 'or',
     label: { en: 'Job', de: 'Tätigkeit' },
-    also: 'job code,job title,title,occupation,beruf,funktion,befattning,stilling',
+    also: 'job code,job title,title,occupation,beruf,stellentitel,funktion,befattning,stilling',
   },
   location: {
     reading: 'choice',

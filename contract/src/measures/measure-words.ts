@@ -42,8 +42,8 @@ export const measureWords: Record<'en' | 'de', Words> = {
   de: {
     measures: {
       headcount: 'Personalbestand',
-      fte: 'Vollzeitstellen, vereinbart',
-      fteAtWork: 'Vollzeitstellen, bei der Arbeit',
+      fte: 'VZÄ, vereinbart',
+      fteAtWork: 'VZÄ, bei der Arbeit',
       joiners: 'Eintritte',
       leavers: 'Austritte',
       turnover: 'Fluktuation über 12 Monate',
@@ -54,8 +54,8 @@ export const measureWords: Record<'en' | 'de', Words> = {
       division: 'Bereich',
       location: 'Standort',
       country: 'Land',
-      jobFamily: 'Berufsgruppe',
-      job: 'Beruf',
+      jobFamily: 'Tätigkeitsgruppe',
+      job: 'Tätigkeit',
       legalEntity: 'Gesellschaft',
       workerType: 'Beschäftigungsart',
     },

@@ -25,7 +25,7 @@ export const reportHeads: Record<'en' | 'de', ReportHeads> = {
     exactly: 'exactly',
   },
   de: {
-    inEffect: 'In Kraft am',
+    inEffect: 'Gültig am',
     recorded: 'Bekannt bis',
     entry: 'nach Eintrag',
     part: 'Personen in',
@@ -56,7 +56,7 @@ export const figureHeads: Record<'en' | 'de', Record<Word, string>> = {
   de: {
     number: 'Personalnummer',
     name: 'Name',
-    title: 'Bezeichnung',
+    title: 'Stellentitel',
     unit: 'Einheit',
     firstDay: 'Erster Tag',
     lastDay: 'Letzter Tag',

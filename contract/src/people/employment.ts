@@ -39,6 +39,16 @@ export const Employment = z.strictObject({
   accessUntil: day().nullable(),
 });
 export type Employment = z.infer<typeof Employment>;
+/** What an employment says of its end: recorded by whoever ends it, not by whoever began it. */
+export const fieldsOfEnd = [
+  'endReasonId',
+  'mayReturn',
+  'returnReason',
+  'returnBarredUntil',
+  'noticeOn',
+  'lastDayAtWork',
+  'accessUntil',
+] as const satisfies readonly (keyof Employment)[];
 /** Seen on the days of its primary placements. */
 export const employment = section('employment', 'employment', Employment, {
   owner: 'personId',

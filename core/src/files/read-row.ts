@@ -1,5 +1,6 @@
 import type { Day, Fault, ImportField, Pay, Person } from '@gremium/contract';
 import { CLEAR, Decimal, MOST_HOURS, importFields } from '@gremium/contract';
+import { codeNamed } from '../people/code-names';
 import { fold } from '../people/names';
 import { problem } from '../time/problem';
 import type { Choice, LookUps } from './look-ups';
@@ -97,7 +98,8 @@ export const readPlain = (cells: Cells, habits: Habits): RowReading => {
       else faults.push({ field, problem: problem('clear_refused', {}), offers: [] });
       continue;
     }
-    const read = readOne(field, text, habits);
+    // a line break in a cell is none in a name
+    const read = readOne(field, text.replace(/\s+/g, ' '), habits);
     if ('problem' in read) faults.push({ field, ...read });
     else said[field] = read.value;
   }
@@ -118,9 +120,11 @@ const readOne = (field: ImportField, text: string, habits: Habits): CellReading<
   if (field === 'pay') return amount(text, decimal);
   if (field === 'gender') return readWord(text, GENDERS);
   if (field === 'basis') return readWord(text, BASES);
-  if (field === 'nationality') return code(text.toUpperCase(), /^[A-Z]{2}$/, 'country_invalid');
+  if (field === 'nationality')
+    return code(codeNamed('region', text) ?? text.toUpperCase(), /^[A-Z]{2}$/, 'country_invalid');
   if (field === 'currency') return code(text.toUpperCase(), /^[A-Z]{3}$/, 'currency_invalid');
-  if (field === 'language') return code(text.toLowerCase(), /^[a-z]{2}(-[a-z]{2})?$/, 'value_invalid');
+  if (field === 'language')
+    return code(codeNamed('language', text) ?? text.toLowerCase(), /^[a-z]{2}(-[a-z]{2})?$/, 'value_invalid');
   if ((field === 'email' || field === 'phone') && text.length < 3)
     return { problem: problem('contact_form', { value: text, kind: field }), offers: [] };
   const most = LONGEST[field] ?? 200;

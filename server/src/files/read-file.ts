@@ -3,10 +3,10 @@ import { Readable } from 'node:stream';
 import type { SheetPreview } from '@gremium/contract';
 import { headingRowOf, problem, sheetOf } from '@gremium/core';
 import { parse } from 'csv-parse';
-import excel from 'exceljs';
-import yauzl from 'yauzl';
+import type excel from 'exceljs';
 import { Failure, fail } from '../database/failure';
 import { limits } from './limits';
+import { type Sheet, sheetsOf } from './workbook-parts';
 
 export type RawRow = { row: number; cells: string[] };
 
@@ -206,92 +206,34 @@ const delimiterOf = (text: string): string => {
   return DELIMITERS[weights.indexOf(Math.max(...weights))] as string;
 };
 
-type Parts = { unpacked: number; sheets: number };
-
-// What a workbook holds, counted by unpacking all of it once: what it says of itself is not believed.
-const partsOf = (content: Buffer): Promise<Parts> =>
-  new Promise((resolve, reject) => {
-    const refuse = (code: 'file_unreadable' | 'file_unpacked_too_large') =>
-      reject(new Failure([problem(code)]));
-    yauzl.fromBuffer(content, { lazyEntries: true, validateEntrySizes: false }, (error, zip) => {
-      if (error) return refuse('file_unreadable');
-      const parts: Parts = { unpacked: 0, sheets: 0 };
-      zip.on('entry', (entry: yauzl.Entry) => {
-        if (/^xl\/worksheets\/[^/]+\.xml$/.test(entry.fileName)) parts.sheets += 1;
-        zip.openReadStream(entry, (broken, stream) => {
-          if (broken) return refuse('file_unreadable');
-          stream.on('error', () => refuse('file_unreadable'));
-          stream.on('end', () => zip.readEntry());
-          stream.on('data', (chunk: Buffer) => {
-            parts.unpacked += chunk.length;
-            if (parts.unpacked <= limits.unpacked) return;
-            stream.destroy();
-            refuse('file_unpacked_too_large');
-          });
-        });
-      });
-      zip.on('end', () => resolve(parts));
-      zip.on('error', () => refuse('file_unreadable'));
-      zip.readEntry();
-    });
-  });
-
-const readerOf = (content: Buffer) =>
-  new excel.stream.xlsx.WorkbookReader(Readable.from(content), {
-    worksheets: 'emit',
-    sharedStrings: 'cache',
-    styles: 'cache',
-    hyperlinks: 'ignore',
-    entries: 'ignore',
-  }) as unknown as AsyncIterable<SheetReader>;
-
-// A file that cannot be read is said so, whatever the reader said of it.
-const readable = async <T>(read: () => Promise<T>): Promise<T> => {
-  try {
-    return await read();
-  } catch (error) {
-    if (error instanceof Failure) throw error;
-    throw new Failure([problem('file_unreadable')]);
-  }
-};
-
 const workbookRows = async (content: Buffer, { sheet: asked }: ReadAsk): Promise<Source> => {
-  const { sheets } = await partsOf(content);
-  if (sheets === 0) throw new Failure([problem('file_unreadable')]);
-  const found = sheets > 1 ? await readable(() => firstRows(content)) : [];
-  const previews = found.map(({ name, rows }) => previewOf(name, rows));
-  const at = asked ?? sheetOf(found.map(({ rows }) => rows)) ?? 0;
-  return readable(async () => {
-    let i = 0;
-    for await (const sheet of readerOf(content)) {
-      if (i++ === at) return { sheet: sheet.name, sheets, previews, at, rows: sheetRows(sheet) };
-      for await (const _row of sheet); // read over: sheets come one after the other
-    }
-    return fail('file_empty');
-  });
+  const sheets = await sheetsOf(content);
+  if (sheets.length === 0) throw new Failure([problem('file_unreadable')]);
+  const found = await Promise.all(sheets.slice(0, PREVIEW.sheets).map(firstRows));
+  const previews = found.map((rows, i) => previewOf(sheets[i]?.name ?? '', rows));
+  const at = asked ?? sheetOf(found) ?? 0;
+  const sheet = sheets[at];
+  if (!sheet) return fail('file_empty');
+  return { sheet: sheet.name, sheets: sheets.length, previews, at, rows: sheetRows(sheet) };
 };
 
-// The first rows of each sheet, comments and empty ones aside. All of a sheet is read, as the next comes after it.
-const firstRows = async (content: Buffer): Promise<{ name: string; rows: RawRow[] }[]> => {
-  const found: { name: string; rows: RawRow[] }[] = [];
-  for await (const sheet of readerOf(content)) {
-    const rows: RawRow[] = [];
-    for await (const row of counted(sheetRows(sheet), () => undefined))
-      if (rows.length < SEARCHED) rows.push(row);
-    if (found.length < PREVIEW.sheets) found.push({ name: sheet.name, rows });
+// The first rows of a sheet, comments and empty ones aside.
+const firstRows = async (sheet: Sheet): Promise<RawRow[]> => {
+  const rows: RawRow[] = [];
+  for await (const row of counted(sheetRows(sheet), () => undefined)) {
+    rows.push(row);
+    if (rows.length === SEARCHED) break;
   }
-  return found;
+  return rows;
 };
 
 /** The rows that a sheet may have (ECMA-376 sets no limit; spreadsheets do). */
 const MOST_ROWS = 1_048_576;
 
-type SheetReader = AsyncIterable<excel.Row> & { name: string };
-
-const sheetRows = async function* (sheet: SheetReader): AsyncGenerator<RawRow> {
+const sheetRows = async function* (sheet: Sheet): AsyncGenerator<RawRow> {
   let last = 0;
   try {
-    for await (const row of sheet) {
+    for await (const row of sheet.rows()) {
       const values = row.values as excel.CellValue[];
       if (values.length > limits.columns + 1) fail('columns_too_many', { most: limits.columns });
       // a row without a number, or with one that no sheet has, comes after the last

@@ -36,13 +36,13 @@ const TEXTS = {
     lists: 'Listen',
     comment: '# Zeilen, die mit # beginnen, bleiben weg. Leer lässt, wie es ist; (clear) leert.',
     lines: [
-      'Eine Zeile ist eine Person. Spalten dürfen in beliebiger Folge stehen, fehlen oder anders heißen: sie werden beim Einlesen zugeordnet.',
-      'Mit * bezeichnete Spalten braucht es für neue Personen; von den mit ° bezeichneten je eine: ein Name, ein Kontakt, eine Stelle (oder Einheit und Tätigkeit, wo Einstellungen keine Stelle brauchen).',
+      'Eine Zeile ist eine Person. Spalten dürfen in beliebiger Folge stehen, fehlen oder anders heißen: sie werden beim Import zugeordnet.',
+      'Mit * bezeichnete Spalten braucht es für neue Personen; von den mit ° bezeichneten je eine: ein Name, ein Kontakt, eine Planstelle (oder Einheit und Tätigkeit, wo Einstellungen keine Stelle brauchen).',
       'Wer schon im Register steht, wird an der Personalnummer erkannt, sonst an der E-Mail.',
       'Eine leere Zelle lässt alles, wie es ist. (clear) leert ein Feld, das leer sein darf.',
       'Tage dürfen 2027-03-01, 1.3.2027 oder 1. März 2027 geschrieben sein, Zahlen mit Punkt oder Komma.',
       'Eine Führungskraft wird mit Nummer, E-Mail oder vollem Namen genannt; sie darf in derselben Datei stehen, in jeder Zeile.',
-      'Zeilen gelten ab „Gültig ab“, sonst ab dem beim Einlesen gewählten Tag; neue Personen ab dem ersten Tag.',
+      'Zeilen gelten ab „Gültig ab“, sonst ab dem beim Import gewählten Tag; neue Personen ab dem ersten Tag.',
     ],
   },
 };

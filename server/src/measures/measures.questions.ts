@@ -6,6 +6,7 @@ import {
   type Register,
   type WhyCell,
   type WhyPage,
+  codeName,
   crossTable,
   monthFlows,
   why,
@@ -95,7 +96,11 @@ const labels = ({ facts, looking }: Asking) => {
   ) => columns.at(section, id, looking.on) ?? columns.rows(section, id).at(-1)?.values;
   return (by: DimensionName, key: Key): Label => {
     if (key === null || by === 'whole') return { en: '', de: '' };
-    if (by === 'country') return { en: String(key), de: String(key) };
+    if (by === 'country')
+      return {
+        en: codeName('en-GB', 'region', String(key)),
+        de: codeName('de', 'region', String(key)),
+      };
     if (by === 'workerType' || by === 'jobFamily')
       return named('list_entry', Number(key))?.label ?? { en: '', de: '' };
     const section = by === 'division' ? 'unit' : by === 'legalEntity' ? 'legal_entity' : by;

@@ -1,7 +1,14 @@
 // All that the page of a record shows, cut to what the viewer may see: rows, then who made them, then names, each by one
 // statement whatever the number of sections.
 import { isDeepStrictEqual } from 'node:util';
-import type { Kind, RecordOut, Row, SectionName, ThingRef } from '@gremium/contract';
+import {
+  type Kind,
+  type RecordOut,
+  type Row,
+  type SectionName,
+  type ThingRef,
+  fieldsOfEnd,
+} from '@gremium/contract';
 import { type Db, type Sql, join, manyById, sql } from '../database/sql';
 import type { Seer } from './catalogues';
 import { pastOf } from './journal.sql';
@@ -169,8 +176,7 @@ type Making = {
 
 const begin = ({ entry }: Begin): Making => ({ formedBy: entry, endedBy: entry, corrections: [] });
 
-// What an employment says of its end is recorded by whoever ends it.
-const OF_THE_END = new Set(['endReasonId', 'mayReturn', 'returnReason', 'returnBarredUntil']);
+const OF_THE_END: ReadonlySet<string> = new Set(fieldsOfEnd);
 
 const partsOf = ({ section, values }: Begin) => {
   if (section !== 'employment') return { end: null, rest: values };

@@ -36,6 +36,7 @@ export const ImportRows = ({ id, status, onPutBack }: RowsProps) => {
               {row.changes.length > 0 && (
                 <span className="source"> {row.changes.map(changeSaid).filter(Boolean).join('; ')}</span>
               )}
+              {onPutBack && ' · '}
               {onPutBack && (
                 <button type="button" className="textact" onClick={() => onPutBack(row.row)}>
                   {t('repair.putBack')}

@@ -125,7 +125,7 @@ const Warning = ({
           !
         </span>{' '}
         {t('write.warning', { count, shown: format.number(count), sentence: sentence(problem) })}{' '}
-        <span className="source">{t('write.inRows', { rows: `${rows.join(', ')}${more}` })}</span>
+        <span className="source">{t('write.inRows', { count, rows: `${rows.join(', ')}${more}` })}</span>
       </p>
       <label className="wordline" htmlFor={`word-${problem.code}`}>
         <span className="soft">{t('write.word')}</span>

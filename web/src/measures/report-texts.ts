@@ -117,8 +117,8 @@ export const de: ReportTexts = {
     division: 'Bereich',
     location: 'Standort',
     country: 'Land',
-    jobFamily: 'Berufsgruppe',
-    job: 'Beruf',
+    jobFamily: 'Tätigkeitsgruppe',
+    job: 'Tätigkeit',
     legalEntity: 'Gesellschaft',
     workerType: 'Beschäftigungsart',
   },
@@ -144,7 +144,7 @@ export const de: ReportTexts = {
   shortCell: '{{closes}} von 12 Monaten',
   cell: '{{row}}, {{month}}: {{value}}',
   cellNobody: 'niemand da',
-  takeOut: 'Herausgeben',
+  takeOut: 'Exportieren',
   asCsv: 'als CSV',
   asXlsx: 'als XLSX',
   chart: 'Diagramm: {{title}}',
@@ -162,7 +162,7 @@ export const de: ReportTexts = {
     textHeadcount:
       'Personen mit einer Hauptbeschäftigung einer Art, die zählt, deren erster Tag gekommen ist und deren letzter Tag nach dem {{day}} liegt.',
     textFte:
-      'Vereinbarte Stunden geteilt durch Vollzeitstunden, über alle Besetzungen derer, die zum Personalbestand zählen, am Ende des {{day}}; lange Abwesenheit eingeschlossen.',
+      'Vereinbarte Stunden geteilt durch Vollzeitstunden, über alle Stellenbesetzungen derer, die zum Personalbestand zählen, am Ende des {{day}}; lange Abwesenheit eingeschlossen.',
     textFteAtWork:
       'Vereinbarte Stunden ohne die einer langen Abwesenheit, geteilt durch Vollzeitstunden, derer, die zum Personalbestand zählen, am Ende des {{day}}.',
     textJoiners:

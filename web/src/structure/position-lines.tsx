@@ -5,6 +5,7 @@ import { useTo } from '../frame/lens';
 import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
+import { useHeldSaid } from './held-said';
 import { positionLineWords } from './position-line-words';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { PlainTable } from '../ui/plain-table';
@@ -16,6 +17,7 @@ export const PositionLines = ({ lines, count = lines.length, unitOf }: LinesProp
   const words = useWords(positionLineWords);
   const { t } = useTranslation();
   const format = useFormat();
+  const heldSaid = useHeldSaid();
   return (
     <section className="block">
       <h2>
@@ -42,12 +44,7 @@ export const PositionLines = ({ lines, count = lines.length, unitOf }: LinesProp
               <Title key="title" line={line} />,
               ...(unitOf ? [unitOf(line.unitId)] : []),
               <Holding key="holders" line={line} />,
-              line.limit === null
-                ? format.hundredths(line.held)
-                : t('position.heldOf', {
-                    held: format.hundredths(line.held),
-                    limit: format.hundredths(line.limit),
-                  }),
+              heldSaid({ ...line, holders: line.holders.length }),
             ],
           }))}
         />

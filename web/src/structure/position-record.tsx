@@ -1,4 +1,4 @@
-import { type ReplyOf, structureEndpoints } from '@gremium/contract';
+import { type ReplyOf, type Values, structureEndpoints } from '@gremium/contract';
 import { hundredths, isOn, markOf, positionState, takesMore } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
@@ -12,6 +12,7 @@ import type { MarkName } from '../ui/occupancy-mark';
 import { RecordSection } from '../ui/record-section';
 import { type Loaded, type RecordContext, RecordSheet, useRecord } from '../ui/record-sheet';
 import { useRecordQuery } from '../ui/use-record-query';
+import { useExcess } from './held-said';
 import { NotThere } from './not-there';
 import { HolderAxis } from './holder-axis';
 import { Holders } from './holders';
@@ -92,7 +93,7 @@ const Limits = ({ loaded: { id, register }, context }: PartProps) => {
       facts={[
         { label: t('field.places'), value: limit(limits?.places, String) },
         { label: t('field.fte'), value: limit(limits?.fte, format.hundredths) },
-        { label: t('position.free'), value: useFreeInWords()(positionState(register, id, on)) },
+        { label: t('position.free'), value: useFreeInWords()(positionState(register, id, on), limits) },
         { label: t('field.handoverDays'), value: limits?.handoverDays },
       ]}
     />
@@ -102,7 +103,14 @@ const Limits = ({ loaded: { id, register }, context }: PartProps) => {
 const useFreeInWords = () => {
   const { t } = useTranslation();
   const format = useFormat();
-  return ({ freePlaces, freeFte }: ReturnType<typeof positionState>): string => {
+  const excess = useExcess();
+  return (
+    { freePlaces, freeFte, occupancy, held, holders }: ReturnType<typeof positionState>,
+    limits: Values<'position_limits'> | undefined,
+  ): string => {
+    const { places: most = null, fte: limit = null } = limits ?? {};
+    if (occupancy === 'over_held')
+      return excess({ held: hundredths(held), limit, holders: holders.length, places: most });
     if (freePlaces === null && freeFte === null) return t('position.noLimit');
     const places = freePlaces === null ? '' : t('position.freePlaces', { count: freePlaces });
     const fte =

@@ -13,6 +13,7 @@ import { Views } from '../ui/views';
 import { PositionRecord } from './position-record';
 import { useUnitOptions } from './unit-options';
 import { type PositionLine, usePositions } from './structure.queries';
+import { useHeldSaid } from './held-said';
 
 const SHOWN = ['open', 'free', 'planned', 'on_hold', 'closed', 'any'] as const;
 type Shown = (typeof SHOWN)[number];
@@ -111,6 +112,7 @@ const Lines = ({
   const pageName = useNameOfPage('/structure/positions');
   const format = useFormat();
   const to = useTo();
+  const heldSaid = useHeldSaid();
   const [params] = useSearchParams();
   const items = useMemo(() => {
     const kept = Object.fromEntries(
@@ -134,14 +136,9 @@ const Lines = ({
             name: line.title,
             about: aboutOf(line),
             end:
-              line.limit === null
+              line.held === line.limit
                 ? format.hundredths(line.held)
-                : line.held === line.limit
-                  ? format.hundredths(line.limit)
-                  : t('position.heldOf', {
-                      held: format.hundredths(line.held),
-                      limit: format.hundredths(line.limit),
-                    }),
+                : heldSaid({ ...line, holders: line.holders.length }),
           })),
       ];
     });
@@ -156,6 +153,6 @@ const Lines = ({
       if (line.mark === 'on_hold') return [line.names[0], t('mark.on_hold')].filter(Boolean).join(', ');
       return held;
     }
-  }, [lines, units, params, t, format, to]);
+  }, [lines, units, params, t, format, to, heldSaid]);
   return <RecordList label={pageName} items={items} open={open} empty={t('position.none')} />;
 };

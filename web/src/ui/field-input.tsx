@@ -1,5 +1,5 @@
 import type { Day, ListEntry } from '@gremium/contract';
-import { type Register, groupingOf } from '@gremium/core';
+import { type Register, codeName, codeOptions, groupingOf } from '@gremium/core';
 import { DatePicker, Input, Select } from 'antd';
 import dayjs from 'dayjs';
 import { Fragment, useMemo, useState } from 'react';
@@ -110,6 +110,19 @@ const FoundInput = ({ id, label, value, onChange, kind, showing, on }: FoundProp
   );
 };
 
+// Languages and countries by name. One that is recorded with a region (sv-FI) stays, though it is not offered.
+const CodedChoice = ({ of, ...props }: InputProps & { of: 'language' | 'country' }) => {
+  const { locale } = useFormat();
+  const { value } = props;
+  const options = useMemo(() => {
+    const kind = of === 'country' ? 'region' : of;
+    const all = codeOptions(locale, kind);
+    const isKnown = typeof value !== 'string' || all.some((one) => one.value === value);
+    return isKnown ? all : [{ value, label: codeName(locale, kind, value) }, ...all];
+  }, [locale, of, value]);
+  return <Choice {...props} options={options} />;
+};
+
 /** The input that fits a field; values are those of the wire. */
 export const FieldInput = ({
   field,
@@ -142,6 +155,7 @@ export const FieldInput = ({
   if (field.is === 'ref' && (field.kind === 'person' || field.kind === 'position'))
     return <FoundInput {...props} kind={field.kind} showing={showing} on={on} />;
   if (field.is === 'ref') return <Choice {...props} options={thingOptions(showing, field, on)} />;
+  if (field.is === 'language' || field.is === 'country') return <CodedChoice {...props} of={field.is} />;
   if (field.is === 'choice' || field.is === 'yes_no') {
     const options =
       field.is === 'choice'

@@ -1,4 +1,4 @@
-import type { Register } from '@gremium/core';
+import { type Register, codeName } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
@@ -28,6 +28,8 @@ export const useShow = ({ register, nameOf }: Showing) => {
     if (field.is === 'choice')
       return t(`choice.${value as keyof Texts['choice']}`, { defaultValue: String(value) });
     if (field.is === 'list') return labelIn(register, value as number, i18n.language);
+    if (field.is === 'language' || field.is === 'country')
+      return codeName(format.locale, field.is === 'country' ? 'region' : 'language', value as string);
     if (field.is === 'ref') return nameOf(field.kind, value as number);
     return String(value);
   };

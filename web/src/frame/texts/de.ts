@@ -42,7 +42,7 @@ export const de: typeof en = {
   find: {
     open: 'Finden oder tun …',
     key: 'Strg K',
-    example: 'Ein Name, ein Ort, oder: einstellen …, versetzen …',
+    example: 'Ein Name, ein Standort, oder: einstellen …, versetzen …',
     nothing: 'Nichts gefunden. Versuchen Sie einen Teil des Namens.',
     page: 'Seite',
     act: 'Vorgang',
@@ -71,7 +71,7 @@ export const de: typeof en = {
     at: 'an',
     on: 'am {{day}}',
     wholeOrganisation: 'der ganzen Organisation',
-    anyPlace: 'jedem Ort',
+    anyPlace: 'jedem Standort',
   },
   severity: { error: 'Fehler', warning: 'Warnung', note: 'Hinweis' },
   theme: { dark: 'Nachtpult', light: 'Tagpult' },

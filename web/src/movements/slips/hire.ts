@@ -32,7 +32,7 @@ export const declared = slip('hire', {
     fields: {
       'person.contacts.0.value': 'E-Mail oder Telefon',
       'person.contacts.1.value': 'Weiteres Telefon',
-      'pay.0.amount': 'Gehalt im Monat',
+      'pay.0.amount': 'Entgelt im Monat',
       'contract.kindId': 'Vertrag',
       firstDay: 'Erster Tag',
       lastDay: 'Letzter Tag, falls befristet',

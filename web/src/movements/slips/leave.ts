@@ -41,7 +41,7 @@ export const declared = slip('leave', {
   de: {
     submit: 'Austritt jetzt abschließen',
     title: 'Wer',
-    lead: 'scheidet aus',
+    lead: 'tritt aus',
     more: 'Letzter Arbeitstag, Rückkehr, Zugang, ein Wort',
     fields: {
       lastDay: 'Letzter Tag',

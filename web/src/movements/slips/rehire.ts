@@ -26,7 +26,7 @@ export const declared = slip('rehire', {
     more: 'Befristung, Stunden, Standort',
     fields: {
       positionId: 'In welche Planstelle',
-      'pay.0.amount': 'Gehalt im Monat',
+      'pay.0.amount': 'Entgelt im Monat',
       'contract.kindId': 'Vertrag',
       firstDay: 'Erster Tag',
       lastDay: 'Letzter Tag, falls befristet',
