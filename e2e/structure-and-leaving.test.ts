@@ -105,7 +105,7 @@ describe('the structure', () => {
       await open(`/structure/units/${quiet}?on=2027-03-01`);
       await page.keyboard.press('e');
       await choose('Below', 'Larvik Harbour');
-      await sees(page, 'Moves along: 3 units', '.effects');
+      await sees(page, 'Moves along: units 3', '.effects');
       await complete('Complete change now, from 1 Mar 2027');
       await press(page, 'Close the slip');
       await sees(page, 'Larvik Harbour', '.recordhead');

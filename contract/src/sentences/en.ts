@@ -78,7 +78,7 @@ export const problemSentences = {
   same_position: 'The person holds this position already.',
   person_employed: 'The person is employed there already.',
   day_after_last: '{{day}} lies after the last day.',
-  notice_short: 'By the notice of {{count}} days the earliest last day is {{earliest}}.',
+  notice_short: 'Notice, days: {{count}}. By that the earliest last day is {{earliest}}.',
   return_barred: '{{person}} left with the mark “may not return”: {{reason}}.',
   conflict: 'Somebody saved this section meanwhile (entry {{entry}}).',
   movement_conflict:
@@ -118,7 +118,7 @@ export const problemSentences = {
   effect_continued: 'A new employment begins with {{entity}} and continues the one before.',
   effect_reports: 'Reported to it: {{count}}. They then report to {{manager}}.',
   effect_no_reports_to: 'Reported to it: {{count}}. Nobody stands above them then.',
-  effect_branch: 'Moves along: {{units}} units and {{positions}} positions.',
+  effect_branch: 'Moves along: units {{units}}, positions {{positions}}.',
   file_empty: 'There are no rows in this file.',
   file_unreadable:
     'This file could not be read. A workbook (XLSX) or a text file with columns (CSV, tab-separated) is needed.',
@@ -129,7 +129,7 @@ export const problemSentences = {
   column_twice: 'Two columns are taken for the same: each field once.',
   import_busy: 'This import is being worked on just now.',
   import_state: 'This import is written or cancelled: nothing more can be done with it.',
-  import_refused_rows: '{{count}} rows are refused. Mend them, or leave them out.',
+  import_refused_rows: 'Refused rows: {{count}}. Mend them, or leave them out.',
   import_failed:
     'The work on this import failed {{times}} times and is given up. Nothing was written. Take the file in in parts, or in another format.',
   import_memory: 'This is more than fits into {{mb}} MB. Take the file in in parts.',

@@ -25,7 +25,7 @@ const said = (param: Param, { hidden, open }: { hidden: string; open: string }):
 
 /** The sentence of a problem in a language, for files; days as 31.12.2026. */
 export const sentenceOf = ({ code, params }: Problem, language: 'en' | 'de'): string => {
-  const hidden = t('record_hidden', { lng: language });
+  const hidden = language === 'de' ? 'ein Datensatz, den Sie nicht sehen dürfen' : 'a record you may not see';
   const open = language === 'de' ? 'auf Weiteres' : 'further notice';
   const words = Object.entries(params).map(([name, param]) => [name, said(param, { hidden, open })]);
   return t(code, { ...Object.fromEntries(words), lng: language });

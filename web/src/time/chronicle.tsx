@@ -240,7 +240,7 @@ const useSay = ({ register, nameOf }: Showing) => {
       register.at('position', positionId, day as never) ?? register.rows('position', positionId)[0]?.values;
     return position
       ? `${position.title}, ${nameOf('unit', position.unitId)}`
-      : nameOf('position', positionId) || t('problem.record_hidden');
+      : nameOf('position', positionId) || t('notSeen');
   };
   const share = (values: Values<'placement'>) => format.hundredths(hundredths(shareAtWork(values)));
   const amount = ({ amount: of, currency, basis }: Values<'pay'>) =>

@@ -20,7 +20,7 @@ export const Managers = ({ of }: { of: readonly ManagerOut[] }) => {
               {name}
             </Link>
           ) : (
-            <span className="soft">{t('problem.record_hidden')}</span>
+            <span className="soft">{t('notSeen')}</span>
           )}
           {bridged && <span className="ochre"> {t('record.bridged')}</span>}
         </Fragment>

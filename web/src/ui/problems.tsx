@@ -14,7 +14,7 @@ export const useSentence = () => {
   const format = useFormat();
   return useCallback(
     ({ code, params, field }: Problem): string => {
-      const nameOf = ({ label, hidden }: ThingRef) => (hidden ? t('problem.record_hidden') : (label ?? ''));
+      const nameOf = ({ label, hidden }: ThingRef) => (hidden ? t('notSeen') : (label ?? ''));
       const said = ([name, param]: [string, Param]): [string, string] => {
         if (Array.isArray(param)) return [name, listed(name, param.map(nameOf))];
         if (typeof param === 'object') return [name, nameOf(param)];

@@ -2,6 +2,7 @@ import type { en } from './en';
 
 export const de: typeof en = {
   or: 'oder',
+  notSeen: 'ein Datensatz, den Sie nicht sehen dürfen',
   waiting: 'Einen Moment …',
   yes: 'ja',
   no: 'nein',

@@ -1,5 +1,6 @@
 export const en = {
   or: 'or',
+  notSeen: 'a record you may not see',
   waiting: 'One moment …',
   yes: 'yes',
   no: 'no',
