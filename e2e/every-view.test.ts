@@ -80,6 +80,7 @@ beforeAll(async () => {
     { name: 'change of position', path: `/structure/positions/${vacant}?slip=everyviewstand` },
     { name: 'people', path: '/people?search=zzzz' },
     { name: 'person', path: `/people/${hired.personId}` },
+    { name: 'lists', path: '/setup/lists/reason_leave?add=1' },
     { name: 'journal', path: '/setup/journal' },
     { name: 'report', path: '/reports/cross-table?cell=all~2026-10' },
     { name: 'report of units', path: '/reports/cross-table?measure=fte&by=unit&from=2026-10&until=2026-11' },

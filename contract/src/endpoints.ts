@@ -5,6 +5,7 @@ import { measureEndpoints } from './measures/measures.endpoints';
 import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
 import { peopleEndpoints } from './people/people.endpoints';
+import { listEndpoints } from './structure/lists';
 import { structureEndpoints } from './structure/structure.endpoints';
 import { catalogueEndpoints } from './time/catalogue.endpoints';
 import { journalEndpoints, recordEndpoints } from './time/records.endpoints';
@@ -17,6 +18,7 @@ export const endpoints = {
   ...journalEndpoints,
   ...peopleEndpoints,
   ...structureEndpoints,
+  ...listEndpoints,
   ...movementEndpoints,
   ...draftEndpoints,
   ...measureEndpoints,

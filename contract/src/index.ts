@@ -14,6 +14,7 @@ export * from './problems';
 export * from './sections';
 export * from './structure/job';
 export * from './structure/list-entry';
+export * from './structure/lists';
 export * from './structure/organisation';
 export * from './structure/own';
 export * from './structure/places';

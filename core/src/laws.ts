@@ -3,7 +3,7 @@ import { madePossible } from './time/existence';
 import type { Register } from './time/register';
 import type { Offence } from './time/offence';
 import { problem, thing } from './time/problem';
-import { type Period, earlier, later, overlaps, uncovered } from './time/calendar';
+import { type Period, earlier, isOn, later, overlaps, uncovered } from './time/calendar';
 import {
   coversFit,
   employmentsApart,
@@ -196,11 +196,27 @@ const targetsOf = (row: Row, field: string): readonly number[] => {
   return Array.isArray(value) ? (value as number[]) : [value as number];
 };
 
+// An entry of a list is chosen on the first day of a row: whoever retires it later leaves what was chosen as it is, and so does
+// a later version that only goes on saying it.
+const unchosen = (
+  register: Register,
+  row: Row,
+  { field, id, there }: { field: string; id: number; there: readonly Row[] },
+): Period[] => {
+  if (there.some((entry) => isOn(entry, row.from))) return [];
+  const goesOn = register
+    .rows(row.section, row.thing)
+    .some((before) => before.until === row.from && targetsOf(before, field).includes(id));
+  return goesOn ? [] : [row];
+};
+
 const dangling = (register: Register, row: Row, only?: number): Offence[] => {
   if (isExempt(row)) return [];
   const found: Offence[] = [];
   const look = (kind: Kind, id: number, field?: string) => {
-    const [gap] = uncovered(row, register.rows(kind as SectionName, id));
+    const there = register.rows(kind as SectionName, id);
+    const [gap] =
+      kind === 'list_entry' && field ? unchosen(register, row, { field, id, there }) : uncovered(row, there);
     if (!gap) return;
     const params = { what: thing(kind, id), day: gap.from };
     found.push({ problem: problem('reference_missing', params, field), rows: [row], on: gap });

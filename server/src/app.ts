@@ -24,6 +24,7 @@ import { serveMeasures } from './measures/measures.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
 import { servePeople } from './people/people.endpoints';
+import { serveLists } from './structure/lists.endpoints';
 import { serveStructure } from './structure/structure.endpoints';
 import type { Server } from './time/act';
 import { serveCatalogue } from './time/catalogue.endpoints';
@@ -96,6 +97,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveRecords(api, server);
     serveJournal(api, server);
     servePeople(api, server, register);
+    serveLists(api, server);
     serveStructure(api, server, register);
     serveMovements(api, server, register);
     serveDrafts(api, server);

@@ -421,7 +421,7 @@ describe('several sections', () => {
         basedOn: await lastOf('person'),
       },
     ];
-    const first = (await edits('Both', 'sv')).map((edit) => ({ ...edit, kind: 'person' as const }));
+    const first = (await edits('Both', 'is')).map((edit) => ({ ...edit, kind: 'person' as const }));
     const stale = (await edits('Lost', 'da')).map((edit) => ({ ...edit, kind: 'person' as const }));
     const { entry } = await admin.call(endpoints.saveEdits, { body: { edits: first } });
     const { recorded } = await admin.call(endpoints.entry, { params: { number: entry! } });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ListName, Text, choiceOf, code, json, refToPast, section } from '../time/section';
+import { ListName, Text, choiceOf, code, json, refToPast, section, whole } from '../time/section';
 
 /** What a reason of leaving counts as. */
 export const ReasonClass = z.enum([
@@ -41,6 +41,10 @@ export const ListEntry = z.strictObject({
   code: code(),
   label: json(z.strictObject({ en: Text, de: Text })),
   flags: json(Flags),
+  /** What it is meant for, in both languages. */
+  meaning: json(z.strictObject({ en: Text, de: Text })).nullable(),
+  /** Where it stands among the others of its list; without one by its label. */
+  place: whole(0, 10_000).nullable(),
   /** The own field whose choice it is, in the list `own`. */
   ownFieldId: refToPast('own_field').nullable(),
 });

@@ -35,6 +35,8 @@ export const EntryKind = z.enum([
   'put_back',
   'import',
   'bulk_change',
+  'merge',
+  'replace',
 ]);
 export type EntryKind = z.infer<typeof EntryKind>;
 

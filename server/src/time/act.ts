@@ -61,6 +61,8 @@ export type Decision<T> = {
   undoes?: number[];
   /** The decision has asked laws and rights itself, row by row, with all they need. */
   isJudged?: boolean;
+  /** It does the same to everybody's rows, whoever they are of: one's own are no exception (`own_record`). */
+  isOfAll?: boolean;
 };
 
 export type Ask<T> = {
@@ -186,7 +188,7 @@ const NOTHING: Sense = { problems: [], looked: [] };
 const judge = <T>(
   near: Neighbourhood,
   viewer: Viewer,
-  { change, undoes, problems, isJudged }: Decision<T>,
+  { change, undoes, problems, isJudged, isOfAll }: Decision<T>,
   today: Day,
 ): Sense => {
   if (isJudged || hasErrors(problems)) return NOTHING;
@@ -198,7 +200,7 @@ const judge = <T>(
   const { grants, personId } = viewer;
   const missing = uncoveredWrites(change, grants, { before, after, today, personId });
   const sensed = undoes ? NOTHING : sense(after, change, { twins: true });
-  const own = ownRecord(change, personId, after);
+  const own = isOfAll ? [] : ownRecord(change, personId, after);
   after.revert(change);
   const rights = missing.map((section) => problem('right_missing', { section }));
   return { problems: [...broken, ...rights, ...own, ...sensed.problems], looked: sensed.looked };

@@ -4,13 +4,16 @@ import { useQuery } from '@tanstack/react-query';
 import { ConfigProvider } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { Route, Routes } from 'react-router';
-import { Entrance } from '../access/entrance';
-import { FirstAdministrator } from '../access/first-administrator';
 import { call } from '../api';
 import { type Mode, customProperties, themeOf } from '../tokens';
 import { localeOf } from './locale';
 import { SessionContext } from './session';
 
+// Who is signed in needs no entrance, and the other way round: neither stands in the first script.
+const Entrance = lazy(async () => ({ default: (await import('../access/entrance')).Entrance }));
+const FirstAdministrator = lazy(async () => ({
+  default: (await import('../access/first-administrator')).FirstAdministrator,
+}));
 const Inside = lazy(async () => ({ default: (await import('./inside')).Inside }));
 
 const keptMode = (): Mode =>
@@ -42,25 +45,25 @@ export const Frame = () => {
   return (
     <ConfigProvider theme={themeOf(mode)} locale={localeOf(i18n.language)}>
       <div className="page" data-theme={mode}>
-        <Routes>
-          <Route path="/first-administrator" element={<FirstAdministrator />} />
-          <Route
-            path="*"
-            element={
-              session.data ? (
-                <SessionContext.Provider value={{ session: session.data, mode }}>
-                  <Suspense fallback={<main className="waiting">{t('waiting')}</main>}>
+        <Suspense fallback={<main className="waiting">{t('waiting')}</main>}>
+          <Routes>
+            <Route path="/first-administrator" element={<FirstAdministrator />} />
+            <Route
+              path="*"
+              element={
+                session.data ? (
+                  <SessionContext.Provider value={{ session: session.data, mode }}>
                     <Inside onMode={keepMode} />
-                  </Suspense>
-                </SessionContext.Provider>
-              ) : session.isPending ? (
-                <main className="entrance">{t('waiting')}</main>
-              ) : (
-                <Entrance mode={mode} onMode={keepMode} />
-              )
-            }
-          />
-        </Routes>
+                  </SessionContext.Provider>
+                ) : session.isPending ? (
+                  <main className="entrance">{t('waiting')}</main>
+                ) : (
+                  <Entrance mode={mode} onMode={keepMode} />
+                )
+              }
+            />
+          </Routes>
+        </Suspense>
       </div>
     </ConfigProvider>
   );

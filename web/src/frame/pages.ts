@@ -86,6 +86,14 @@ export const pages: readonly Page[] = [
     View: lazy(async () => ({ default: (await import('../measures/cross-table')).CrossTable })),
   },
   {
+    path: '/setup/lists',
+    param: 'list',
+    divider: 'setup',
+    name: { en: 'Lists', de: 'Listen' },
+    may: (may) => may.edit('list_entry'),
+    View: lazy(async () => ({ default: (await import('../structure/lists')).Lists })),
+  },
+  {
     path: '/setup/journal',
     param: 'number',
     divider: 'setup',

@@ -11,6 +11,8 @@ export const de: typeof en = {
     put_back: 'Zurücksetzen',
     import: 'Import',
     bulk_change: 'Sammeländerung',
+    merge: 'Zusammenführung',
+    replace: 'Ersetzung',
   },
   edit: {
     correct: 'falsch erfasst',

@@ -9,6 +9,8 @@ export const en = {
     put_back: 'Put back',
     import: 'Import',
     bulk_change: 'Bulk change',
+    merge: 'Merge',
+    replace: 'Replacement',
   },
   edit: {
     correct: 'recorded wrongly',

@@ -1,0 +1,206 @@
+// Lists over HTTP: uses counted, entries added, ordered, retired, merged, replaced from a day; undone; by who may not.
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { type Day, endpoints } from '@gremium/contract';
+import { type Client, type Running, asDemo, believed, many, one, sql, startServer } from './harness';
+
+let running: Running;
+let admin: Client;
+beforeAll(async () => {
+  running = await startServer('demo');
+  admin = await asDemo(running.address, 'admin');
+});
+afterAll(() => running.close());
+
+const entryOf = async (code: string): Promise<number> =>
+  (
+    await one<{ id: number }>(
+      running.owner,
+      sql`select list_entry_id as id from list_entry_version where code = ${code} and superseded_by is null limit 1`,
+    )
+  ).id;
+
+const add = async (kind: 'cost_centre', values: Record<string, unknown>): Promise<number> =>
+  (
+    await admin.call(endpoints.createRecord, {
+      params: { kind },
+      body: { from: '-infinity', sections: { [kind]: values } },
+    })
+  ).id;
+
+const undo = async (number: number) => {
+  const { entries } = await admin.call(endpoints.planUndo, { params: { number } });
+  await admin.call(endpoints.undo, {
+    params: { number },
+    body: { plan: entries.map((entry) => entry.number) },
+  });
+};
+
+const replace = (body: object) =>
+  admin.call(endpoints.replaceUses, {
+    body: { kind: 'list_entry', day: null, words: {}, ...body } as never,
+  });
+
+describe('uses', () => {
+  test('are counted over everything that names an entry, and told by where', async () => {
+    const id = await entryOf('VACANCY');
+    // every field that refers to entries of lists, as the database itself knows them
+    const columns = await many<{ table: string; column: string }>(
+      running.owner,
+      sql`select c.conrelid::regclass::text as table, a.attname as column from pg_constraint c
+        join pg_attribute a on a.attrelid = c.conrelid and a.attnum = c.conkey[1]
+        where c.contype = 'f' and c.confrelid = 'list_entry'::regclass and c.conrelid <> 'list_entry_version'::regclass`,
+    );
+    expect(columns.length).toBeGreaterThan(8);
+    let rows = 0;
+    let later = 0;
+    for (const { table, column } of columns) {
+      const { rows: found } = await running.owner.query<{ rows: number; later: number }>(
+        `select count(*)::int as rows, (count(*) filter (where valid_until > '2026-11-23'))::int as later
+          from ${table} where superseded_by is null and ${column} = $1`,
+        [id],
+      );
+      rows += found[0]?.rows ?? 0;
+      later += found[0]?.later ?? 0;
+    }
+    expect(rows).toBeGreaterThan(100);
+    const { uses } = await admin.call(endpoints.uses, { params: { kind: 'list_entry' } });
+    expect(uses.find((use) => use.id === id)).toEqual({ id, rows, later });
+    const { places } = await admin.call(endpoints.usedIn, { params: { kind: 'list_entry', id } });
+    expect(places.reduce((sum, place) => sum + place.rows, 0)).toBe(rows);
+    expect(places[0]?.section).toBe('placement');
+  });
+});
+
+describe('two entries merged', () => {
+  test('all uses move, also those of the past; undone, everything is as before', async () => {
+    const [from, to] = [await entryOf('OWNWISH'), await entryOf('VACANCY')];
+    const before = await believed(running);
+    const count = async (id: number) =>
+      (
+        await one<{ n: number }>(
+          running.owner,
+          sql`select count(*)::int as n from placement_version where reason_id = ${id} and superseded_by is null`,
+        )
+      ).n;
+    const [twins, uses] = [await count(from), await count(to)];
+    expect(twins).toBeGreaterThanOrEqual(100);
+    const named = await admin.call(endpoints.uses, { params: { kind: 'list_entry' } });
+    const all = named.uses.find(({ id }) => id === from)?.rows;
+    const looked = await replace({ from, to, preview: true });
+    expect([looked.entry, looked.rows, looked.problems]).toEqual([null, all, []]);
+    expect(await believed(running)).toEqual(before);
+    const merged = await replace({ from, to, reason: 'the same twice' });
+    expect([merged.rows, await count(from), await count(to)]).toEqual([all, 0, uses + twins]);
+    // it stays findable, and is not offered from tomorrow on
+    const twin = await one<{ until: string }>(
+      running.owner,
+      sql`select valid_until::text as until from list_entry_version where list_entry_id = ${from} and superseded_by is null`,
+    );
+    expect(twin.until).toBe('2026-11-24');
+    await undo(merged.entry as number);
+    expect(await believed(running)).toEqual(before);
+  });
+
+  test('of different lists they cannot be; with itself neither; nobody unknown', async () => {
+    const [from, to] = [await entryOf('VACANCY'), await entryOf('DIVISION')];
+    const codes = async (body: object) =>
+      (
+        await admin.refusal(endpoints.replaceUses, {
+          body: { kind: 'list_entry', day: null, words: {}, ...body } as never,
+        })
+      ).problems.map(({ code, field }) => `${field} ${code}`);
+    expect(await codes({ from, to })).toEqual(['to list_wrong']);
+    expect(await codes({ from, to: from })).toEqual(['to nothing_changed']);
+    expect(await codes({ from, to: 999_999_999 })).toEqual(['to thing_unknown']);
+  });
+
+  test('who may not write all of it moves nothing', async () => {
+    const fleet = await asDemo(running.address, 'fleet');
+    const [from, to] = [await entryOf('SEASON'), await entryOf('VACANCY')];
+    const refused = await fleet.refusal(endpoints.replaceUses, {
+      body: { kind: 'list_entry', from, to, day: null, words: {} },
+    });
+    expect(refused.status).toBe(403);
+  });
+});
+
+describe('cost centre 4310 replaced by 4315 from 1 January', () => {
+  test('later versions and a plan of 1 April follow, December keeps 4310', async () => {
+    const old = await add('cost_centre', { code: '4310', name: 'Galleys' });
+    const next = await add('cost_centre', { code: '4315', name: 'Galleys and bars' });
+    const position = await one<{ id: number; row: number; entry: number }>(
+      running.owner,
+      sql`select v.position_id as id, v.id as row, e.number::int as entry from position_version v
+        join entry e on e.id = v.recorded_by where v.superseded_by is null and v.valid_until = 'infinity'
+        and v.valid_from < '2026-01-01' and v.standing = 'in_force' order by v.id limit 1`,
+    );
+    const change = async (from: string, values: object) => {
+      const { sections } = await admin.call(endpoints.record, {
+        params: { kind: 'position', id: position.id },
+        query: {},
+      });
+      const basedOn = sections.find(({ name }) => name === 'position')!.lastEntry;
+      await admin.call(endpoints.editRecord, {
+        params: { kind: 'position', id: position.id, section: 'position' },
+        body: { edit: { mode: 'set', from: from as Day, values: values as never }, basedOn },
+      });
+    };
+    await change('2026-06-01', { costCentreId: old });
+    await change('2027-04-01', { title: 'Planned otherwise' });
+    const replaced = await replace({ kind: 'cost_centre', from: old, to: next, day: '2027-01-01' });
+    expect(replaced.rows).toBe(2);
+    const versions = () =>
+      many<{ from: string; centre: number | null }>(
+        running.owner,
+        sql`select valid_from::text as "from", cost_centre_id as centre from position_version
+          where position_id = ${position.id} and superseded_by is null and valid_from >= '2026-06-01' order by valid_from`,
+      );
+    expect(await versions()).toEqual([
+      { from: '2026-06-01', centre: old },
+      { from: '2027-01-01', centre: next },
+      { from: '2027-04-01', centre: next },
+    ]);
+    const ended = await one<{ until: string }>(
+      running.owner,
+      sql`select valid_until::text as until from cost_centre_version where cost_centre_id = ${old} and superseded_by is null`,
+    );
+    expect(ended.until).toBe('2027-01-01');
+    await undo(replaced.entry as number);
+    expect((await versions()).map(({ centre }) => centre)).toEqual([old, old]);
+  });
+});
+
+describe('an entry retired', () => {
+  const end = async (id: number, lastDay: string) => {
+    const { sections } = await admin.call(endpoints.record, {
+      params: { kind: 'list_entry', id },
+      query: {},
+    });
+    return {
+      params: { kind: 'list_entry', id, section: 'list_entry' },
+      body: { edit: { mode: 'end', lastDay: lastDay as Day }, basedOn: sections[0]!.lastEntry },
+    } as const;
+  };
+
+  test('leaves what was chosen as it is, and is chosen no more; a plan beyond its end stops it', async () => {
+    const id = await entryOf('SEASON');
+    const { planned } = await one<{ planned: number }>(
+      running.owner,
+      sql`select count(*)::int as planned from placement_version
+        where superseded_by is null and reason_id = ${id} and valid_from > '2026-12-31'`,
+    );
+    expect(planned).toBeGreaterThan(0);
+    const refused = await admin.refusal(endpoints.editRecord, await end(id, '2026-12-31'));
+    expect(refused.problems[0]?.code).toBe('reference_missing');
+    const unused = await entryOf('VACANCY');
+    const { running: held } = await one<{ running: number }>(
+      running.owner,
+      sql`select count(*)::int as running from placement_version
+        where superseded_by is null and reason_id = ${unused} and valid_until > '2030-01-01'`,
+    );
+    expect(held).toBeGreaterThan(100);
+    const ended = await admin.call(endpoints.editRecord, await end(unused, '2029-12-31'));
+    expect(ended.entry).not.toBeNull();
+    await undo(ended.entry as number);
+  });
+});

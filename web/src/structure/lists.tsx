@@ -1,0 +1,122 @@
+import { type PickList, listGroups } from '@gremium/contract';
+import { fold } from '@gremium/core';
+import { useTranslation } from 'react-i18next';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { useSetParams, useTo } from '../frame/lens';
+import { useNameOfPage } from '../frame/pages';
+import { useWords } from '../texts/words';
+import { type Item, RecordList, grouped } from '../ui/list';
+import { ListAndRecord } from '../ui/list-and-record';
+import { Views } from '../ui/views';
+import { type ListOf, useLists } from './list-entries';
+import { ListSheet } from './list-sheet';
+import { listWords } from './list-words';
+
+const pathOf = (id: string): string => `/setup/lists/${id}`;
+
+/** The lists that forms pick from, by what they are about; what is still empty; and the entries of one. */
+export const Lists = () => {
+  const words = useWords(listWords);
+  const { t } = useTranslation();
+  const pageName = useNameOfPage('/setup/lists');
+  const { list: open } = useParams();
+  const [params] = useSearchParams();
+  const set = useSetParams();
+  const search = params.get('search') ?? '';
+  const lists = useLists();
+  const items = useItems(lists ?? [], search);
+  const found = lists?.find(({ list }) => list.id === open);
+  return (
+    <ListAndRecord
+      title={pageName}
+      views={<Views of="setup" />}
+      filters={{
+        sentence: pageName,
+        picks: [],
+        search: { value: search, label: words.search, onChange: (text) => set({ search: text }) },
+        count: lists ? setUp(lists, words) : t('waiting'),
+      }}
+      error={null}
+      list={
+        lists && (
+          <>
+            <RecordList label={pageName} items={items} open={open ? pathOf(open) : ''} empty={words.none} />
+            <StillEmpty lists={lists} />
+          </>
+        )
+      }
+      record={found ? <ListSheet key={found.list.id} of={found} /> : null}
+      choose={words.choose}
+    />
+  );
+};
+
+const isAsked = ({ list }: ListOf): boolean => list.asks !== undefined;
+const setUp = (lists: readonly ListOf[], words: (typeof listWords)['en']): string => {
+  const asked = lists.filter(isAsked);
+  return words.setUp(asked.filter(({ entries }) => entries.length > 0).length, asked.length);
+};
+
+const useItems = (lists: readonly ListOf[], search: string): Item[] => {
+  const words = useWords(listWords);
+  const to = useTo();
+  const nameOf = useListName();
+  const wanted = fold(search).split(' ').filter(Boolean);
+  const isMeant = ({ list, entries }: ListOf): boolean =>
+    [nameOf(list), ...entries.map(({ name, code }) => `${name} ${code}`)].some((text) =>
+      wanted.every((word) => fold(text).includes(word)),
+    );
+  const inOrder = listGroups.flatMap((group) =>
+    lists.filter((one) => one.list.group === group && isMeant(one)),
+  );
+  return grouped(
+    inOrder,
+    ({ list }) => words.groups[list.group],
+    ({ list, entries }): Item => ({
+      key: list.id,
+      path: pathOf(list.id),
+      to: to(pathOf(list.id), search ? { search } : {}),
+      name: nameOf(list),
+      end:
+        entries.length === 0 ? (
+          <span className="ochre">{words.empty}</span>
+        ) : (
+          <span className="n soft">{entries.length}</span>
+        ),
+    }),
+  );
+};
+
+/** What a list is called. */
+export const useListName = () => {
+  const { i18n } = useTranslation();
+  return ({ name }: PickList): string => (i18n.language === 'de' ? name.de : name.en);
+};
+
+// In the order in which it is needed; nothing once all that is asked for is there.
+const StillEmpty = ({ lists }: { lists: readonly ListOf[] }) => {
+  const words = useWords(listWords);
+  const { i18n } = useTranslation();
+  const nameOf = useListName();
+  const to = useTo();
+  const empty = lists.filter((one) => isAsked(one) && one.entries.length === 0);
+  if (empty.length === 0) return null;
+  return (
+    <section className="stillempty" aria-label={words.stillEmpty}>
+      <h2>{words.stillEmpty}</h2>
+      <ol>
+        {empty.map(({ list }) => (
+          <li key={list.id}>
+            <span>
+              {nameOf(list)}
+              <span className="source">{i18n.language === 'de' ? list.asks?.de : list.asks?.en}</span>
+            </span>
+            <Link className="textact" to={to(pathOf(list.id), { add: '1' })}>
+              {words.fill}
+            </Link>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+};
