@@ -4,9 +4,10 @@ import { z } from 'zod';
 import { endpoint } from '../endpoint';
 import { SectionNameSchema } from '../catalogue';
 import { Day } from '../time/day';
-import { Id, type Kind, ListName, Text } from '../time/section';
+import type { ListName } from '../time/section';
+import { Id, type Kind, Text } from '../time/section';
 import { Words, Written } from '../time/records.endpoints';
-import { Flags } from './list-entry';
+import type { Flags } from './list-entry';
 
 export const listGroups = ['place', 'work', 'reasons', 'record'] as const;
 export type ListGroup = (typeof listGroups)[number];
