@@ -73,13 +73,13 @@ describe('uses', () => {
 
 describe('two entries merged', () => {
   test('all uses move, also those of the past; undone, everything is as before', async () => {
-    const [from, to] = [await entryOf('OWNWISH'), await entryOf('VACANCY')];
+    const [from, to] = [await entryOf('DISMISSED'), await entryOf('RESIGNED')];
     const before = await believed(running);
     const count = async (id: number) =>
       (
         await one<{ n: number }>(
           running.owner,
-          sql`select count(*)::int as n from placement_version where reason_id = ${id} and superseded_by is null`,
+          sql`select count(*)::int as n from employment_version where end_reason_id = ${id} and superseded_by is null`,
         )
       ).n;
     const [twins, uses] = [await count(from), await count(to)];

@@ -433,7 +433,7 @@ describe('several sections', () => {
     expect(now).toEqual(
       expect.arrayContaining([
         expect.objectContaining({ preferred: 'Both' }),
-        expect.objectContaining({ language: 'sv' }),
+        expect.objectContaining({ language: 'is' }),
       ]),
     );
   });

@@ -117,6 +117,8 @@ describe('every kind of thing', () => {
           code: 'OTHER',
           label: { en: 'Other', de: 'Andere' },
           flags: { acts: ['leave'], class: 'other' },
+          meaning: null,
+          place: null,
         },
       ],
     ];
