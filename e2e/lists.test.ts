@@ -1,13 +1,14 @@
 // An administrator keeps the lists that forms pick from: adds an entry, sees where another is used, merges two and undoes it,
 // retires one, and is told what stands in the way.
 import { describe, expect, test } from '@jest/globals';
-import { believed, many, one, sql } from '../server/test/harness';
+import { believed, many, one, sql, vacantPosition } from '../server/test/harness';
 import { findings, kept, press, sees } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
 let page: Story['page'];
-story((told) => ({ running, page } = told));
+let admin: Story['admin'];
+story((told) => ({ running, page, admin } = told));
 
 const usesShown = (name: string): Promise<number> =>
   page.$$eval(
@@ -87,5 +88,37 @@ describe('lists', () => {
       await press(page, 'Retire');
       await sees(page, 'does not exist on', '.opened');
       expect(await usesShown('Summer season')).toBeGreaterThan(0);
+    }));
+});
+
+describe('what is missing from a picker', () => {
+  test('a reason is added from inside the hire, which keeps what was typed and takes it', () =>
+    kept(page, 'picker-add', async () => {
+      const position = await vacantPosition(running, admin, '%Vess%');
+      await page.goto(`${running.address}/structure/positions/${position}?on=2027-01-11&do=hire`, {
+        waitUntil: 'networkidle0',
+      });
+      await page.waitForSelector('.slip form input');
+      await page.type('.slip input[id$="given"]', 'Ester');
+      await page.click('.slip input[id$="reasonId"]');
+      await page.keyboard.type('Winter replacement');
+      await sees(page, 'Add “Winter replacement”', '.ant-select-dropdown');
+      await page.keyboard.press('Enter');
+      await page.waitForSelector('.addentry input[aria-label="Label"]');
+      expect(
+        await page.$eval('.addentry input[aria-label="Label"]', (input) => (input as HTMLInputElement).value),
+      ).toBe('Winter replacement');
+      await page.type('.addentry input[aria-label="In German"]', 'Wintervertretung');
+      await page.keyboard.press('Enter');
+      await page.waitForSelector('.addentry', { hidden: true });
+      await sees(page, 'Winter replacement', '.slip');
+      expect(await page.$eval('.slip input[id$="given"]', (input) => (input as HTMLInputElement).value)).toBe(
+        'Ester',
+      );
+      const [made] = await many<{ flags: object; list: string }>(
+        running.owner,
+        sql`select flags, list from list_entry_version where code = 'WINTER-REPLACEMENT' and superseded_by is null`,
+      );
+      expect(made).toEqual({ list: 'reason', flags: { acts: ['hire'] } });
     }));
 });

@@ -1,7 +1,8 @@
 // Lists over HTTP: uses counted, entries added, ordered, retired, merged, replaced from a day; undone; by who may not.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type Day, endpoints } from '@gremium/contract';
-import { type Client, type Running, asDemo, believed, many, one, sql, startServer } from './harness';
+import { firstAdministratorLink } from '../src/index';
+import { Client, type Running, asDemo, believed, many, one, signIn, sql, startServer } from './harness';
 
 let running: Running;
 let admin: Client;
@@ -202,5 +203,30 @@ describe('an entry retired', () => {
     const ended = await admin.call(endpoints.editRecord, await end(unused, '2029-12-31'));
     expect(ended.entry).not.toBeNull();
     await undo(ended.entry as number);
+  });
+});
+
+describe('a new register', () => {
+  test('has its lists filled by the first entry, as soon as somebody may set it up; once', async () => {
+    const empty = await startServer('empty');
+    const token = (await firstAdministratorLink(empty)) as string;
+    const client = new Client(empty.address);
+    const [email, password] = ['first@lists.example', 'a-long-first-password'];
+    await client.call(endpoints.firstAdministrator, { body: { token, email, name: 'First', password } });
+    const first = await signIn(empty.address, email, password);
+    const { rows } = await first.call(endpoints.records, {
+      params: { kind: 'list_entry' },
+      query: { limit: 1000 },
+    });
+    const lists = new Set(rows.map(({ values }) => values['list']));
+    for (const list of ['worker_type', 'contract_kind', 'pay_kind', 'unit_kind', 'reason', 'absence_kind'])
+      expect(lists).toContain(list);
+    const codes = rows.map(({ values }) => `${String(values['list'])} ${String(values['code'])}`);
+    expect(new Set(codes).size).toBe(codes.length);
+    const { entries } = await first.call(endpoints.journal, { query: {} });
+    expect(entries.map(({ number, kind, account }) => [number, kind, account])).toEqual([
+      [1, 'set_up', email],
+    ]);
+    await empty.close();
   });
 });

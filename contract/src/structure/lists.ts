@@ -9,7 +9,9 @@ import { Id, type Kind, Text } from '../time/section';
 import { Words, Written } from '../time/records.endpoints';
 import type { Flags } from './list-entry';
 
+/** Groups of lists, in the order in which they stand. */
 export const listGroups = ['place', 'work', 'reasons', 'record'] as const;
+/** What lists are about. */
 export type ListGroup = (typeof listGroups)[number];
 
 type Acted = NonNullable<Flags['acts']>[number];
@@ -112,6 +114,13 @@ export const pickLists: readonly PickList[] = [
   entries('absence_kind', 'record', { en: 'Kinds of absence', de: 'Arten von Abwesenheit' }),
   entries('check', 'record', { en: 'Checks before a hire', de: 'Prüfungen vor der Einstellung' }),
 ];
+
+/** The list that a field picks from: of entries by its name (and of reasons by the act), else by the kind; none where it is not set up here. */
+export const pickListOf = (
+  kind: Kind,
+  { list, acts }: { list?: ListName; acts?: Acted } = {},
+): PickList | undefined =>
+  pickLists.find((one) => one.kind === kind && one.list === list && (one.acts ?? acts) === acts);
 
 /** How many believed rows name a thing, and how many of them hold on or after a day. */
 export const Uses = z.object({ id: Id, rows: z.int(), later: z.int() });

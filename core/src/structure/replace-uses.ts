@@ -6,6 +6,7 @@ import type { Draft } from '../time/draft';
 /** A row with the field by which it names the thing that is replaced. */
 export type Use = { row: Row; field: string };
 
+/** Which thing stands in place of which, from when on. */
 export type Replacement = {
   kind: Kind;
   from: number;

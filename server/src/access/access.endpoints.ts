@@ -6,6 +6,7 @@ import { many, maybeOne, one } from '../database/sql';
 import { transaction } from '../database/transaction';
 import { COOKIE, serve } from '../serve';
 import { organisationNow } from '../structure/organisation.sql';
+import { shipLists } from '../structure/ship-lists';
 import type { Server } from '../time/act';
 import type { Seer } from '../time/catalogues';
 import { isCommon } from './common-passwords';
@@ -113,6 +114,8 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
         const account = { email, name, language: 'en', passwordHash, personId: null, roles, grants: '[]' };
         await one(tx, queries.insertAccount(account));
       });
+      const kept = await maybeOne<queries.AccountRow>(pool, queries.accountByEmail(email));
+      if (kept) await shipLists(server, await queries.seerOf(pool, server.catalogues, kept));
       return { email };
     },
     limited,

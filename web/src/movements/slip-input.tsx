@@ -1,4 +1,4 @@
-import { type Day, type InputField, type ListEntry } from '@gremium/contract';
+import { type Day, type InputField, type ListEntry, pickListOf } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useUnitOptions } from '../structure/unit-options';
@@ -68,12 +68,17 @@ const ListInput = ({ id, path, field, slip, label, list }: InputProps & { list: 
   return (
     <Choice
       {...{ id, label, options }}
+      adds={pickListOf('list_entry', { list, ...(list === 'reason' ? actsOf(slip) : {}) })}
       clearable={slip.mayClear(field)}
       value={slip.valueOf(path) ?? null}
       onChange={(value) => slip.put(path, value)}
     />
   );
 };
+
+// Reasons stand in lists by what they may be chosen for.
+const ACTS = { hire: 'hire', rehire: 'hire', transfer: 'transfer', leave: 'leave' } as const;
+const actsOf = ({ movement: { kind } }: Slip) => (kind in ACTS ? { acts: ACTS[kind as 'hire'] } : {});
 
 const OptionInput = ({ id, path, field, slip, label }: InputProps) => {
   const { meta } = field;

@@ -1,4 +1,4 @@
-import type { ListEntry, PickList, Row } from '@gremium/contract';
+import type { Flags, ListEntry, ListName, PickList, Row } from '@gremium/contract';
 import { ReasonClass, preset } from '@gremium/contract';
 import { RowRegister } from '@gremium/core';
 import { Button, Input } from 'antd';
@@ -25,12 +25,14 @@ type FormProps = {
   row?: Row | undefined;
   error: Error | null;
   isBusy: boolean;
+  /** What was typed where it was looked for in vain. */
+  label?: string;
   onSave: (draft: EntryDraft) => void;
   onLeave: () => void;
 };
 
-const begun = (row: Row | undefined): Typed => {
-  if (!row) return {};
+const begun = (row: Row | undefined, hint: string | undefined, language: string): Typed => {
+  if (!row) return hint ? { [language]: hint, name: hint } : {};
   if (row.section !== 'list_entry') return row.values as Typed;
   const { code, label, meaning, flags } = row.values as unknown as ListEntry;
   return {
@@ -40,6 +42,7 @@ const begun = (row: Row | undefined): Typed => {
     meaningEn: meaning?.en ?? null,
     meaningDe: meaning?.de ?? null,
     class: flags.class ?? null,
+    ...flags,
   };
 };
 
@@ -56,6 +59,7 @@ const entryValues = (list: PickList, typed: Typed, row: Row | undefined) => {
     ...old?.flags,
     ...(list.acts && !old ? { acts: [list.acts] } : {}),
     ...(list.acts === 'leave' ? { class: (typed['class'] ?? 'other') as ReasonClass } : {}),
+    ...Object.fromEntries(flagsOf(list).map((flag) => [flag, typed[flag] === true])),
   };
   return {
     ...(old ? {} : { list: list.list }),
@@ -65,6 +69,16 @@ const entryValues = (list: PickList, typed: Typed, row: Row | undefined) => {
     meaning: meaningEn || meaningDe ? pair(meaningEn, meaningDe) : null,
   };
 };
+
+// What entries of a list mean to the rules, by yes or no.
+const FLAGS: Partial<
+  Record<ListName, readonly (keyof Flags & ('paid' | 'counted' | 'division' | 'base'))[]>
+> = {
+  worker_type: ['counted', 'paid'],
+  unit_kind: ['division'],
+  pay_kind: ['base'],
+};
+const flagsOf = ({ list }: PickList) => (list ? (FLAGS[list] ?? []) : []);
 
 /** A code made of a label: its letters and digits, in capitals. @example codeFrom('End of season') // 'END-OF-SEASON' */
 export const codeFrom = (label: string): string =>
@@ -77,10 +91,10 @@ export const codeFrom = (label: string): string =>
     .slice(0, 40);
 
 /** An entry of a list, typed: its code and labels, or the fields of the thing that it is. */
-export const EntryForm = ({ list, row, error, isBusy, onSave, onLeave }: FormProps) => {
+export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: FormProps) => {
   const words = useWords(listWords);
   const { i18n } = useTranslation();
-  const [typed, setTyped] = useState<Typed>(() => begun(row));
+  const [typed, setTyped] = useState<Typed>(() => begun(row, label, i18n.language === 'de' ? 'de' : 'en'));
   const [from, setFrom] = useState<string | null>(null);
   const set = (name: string) => (value: unknown) => setTyped({ ...typed, [name]: value });
   const isEntry = list.kind === 'list_entry';
@@ -103,6 +117,8 @@ export const EntryForm = ({ list, row, error, isBusy, onSave, onLeave }: FormPro
       className="entryform"
       onSubmit={(event) => {
         event.preventDefault();
+        // over a slip its own form would hear it too
+        event.stopPropagation();
         save();
       }}
     >
@@ -141,6 +157,7 @@ type InputsProps = { list: PickList; typed: Typed; set: (name: string) => (value
 
 const EntryInputs = ({ list, typed, set }: InputsProps) => {
   const words = useWords(listWords);
+  const { t } = useTranslation();
   const line = (name: string, label: string, isFirst = false) => (
     <label className="slipfield" key={name}>
       <span className="soft">{label}</span>
@@ -163,6 +180,19 @@ const EntryInputs = ({ list, typed, set }: InputsProps) => {
       {line('code', words.code)}
       {line('meaningEn', words.meaning)}
       {line('meaningDe', words.meaningGerman)}
+      {flagsOf(list).map((flag) => (
+        <label className="slipfield" key={flag} htmlFor={`entry-${flag}`}>
+          <span className="soft">{words.flags[flag]}</span>
+          <Choice
+            id={`entry-${flag}`}
+            label={words.flags[flag]}
+            clearable={false}
+            value={typed[flag] === true ? 'yes' : 'no'}
+            onChange={(value) => set(flag)(value === 'yes')}
+            options={(['yes', 'no'] as const).map((value) => ({ value, label: t(value) }))}
+          />
+        </label>
+      ))}
       {list.acts === 'leave' && (
         <label className="slipfield" htmlFor="entry-class">
           <span className="soft">{words.class}</span>

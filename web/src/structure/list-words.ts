@@ -54,6 +54,12 @@ const en = {
   later: (shown: string) => `${shown} from today on`,
   unused: 'Nothing names it.',
   none: 'Nothing in this list yet.',
+  flags: {
+    counted: 'Counts in headcount',
+    paid: 'Is paid by us',
+    division: 'Is a division',
+    base: 'Is base pay',
+  },
   classes: {
     by_employee: 'by the employee',
     by_employer: 'by the employer',
@@ -128,6 +134,12 @@ const de: typeof en = {
   later: (shown) => `${shown} ab heute`,
   unused: 'Nichts nennt ihn.',
   none: 'In dieser Liste steht noch nichts.',
+  flags: {
+    counted: 'Zählt zum Personalbestand',
+    paid: 'Wird von uns bezahlt',
+    division: 'Ist ein Bereich',
+    base: 'Ist Grundentgelt',
+  },
   classes: {
     by_employee: 'durch Beschäftigte',
     by_employer: 'durch Arbeitgeber',

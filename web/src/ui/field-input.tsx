@@ -1,17 +1,19 @@
-import type { Day, ListEntry } from '@gremium/contract';
+import { type Day, type ListEntry, type PickList, pickListOf } from '@gremium/contract';
 import { type Register, codeName, codeOptions, groupingOf } from '@gremium/core';
 import { DatePicker, Input, Select } from 'antd';
 import dayjs from 'dayjs';
-import { Fragment, useMemo, useState } from 'react';
+import { Fragment, Suspense, lazy, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
 import { dateFormatIn, useFormat } from '../texts/format';
-import { useSession } from '../frame/session';
+import { useMay, useSession } from '../frame/session';
 import type { Field } from './fields';
 import { type Chosen, Finder } from './finder';
 import { type Showing, useShow } from './field-value';
 import { useSentence } from './problems';
 import { type Typed, asTyped, isNumeric, readTyped } from './typed';
+
+const AddEntry = lazy(async () => ({ default: (await import('../structure/add-entry')).AddEntry }));
 
 type InputProps = {
   id: string;
@@ -52,26 +54,63 @@ export const DayInput = ({ id, value, onChange, label }: InputProps) => {
 
 type Option = { value: number | string; label: string };
 
-export const Choice = ({
-  id,
-  value,
-  onChange,
-  label,
-  options,
-  clearable = true,
-}: InputProps & { options: Option[]; clearable?: boolean }) => (
-  <Select
-    id={id}
-    aria-label={label ?? id}
-    className="line-input"
-    variant="underlined"
-    showSearch={{ optionFilterProp: 'label' }}
-    allowClear={clearable}
-    options={options}
-    value={(value as Option['value'] | null) ?? null}
-    onChange={(chosen: Option['value'] | undefined) => onChange(chosen ?? null)}
-  />
-);
+type ChoiceProps = InputProps & {
+  options: Option[];
+  clearable?: boolean;
+  /** The list it picks from: whoever may adds what is missing there, without leaving the form. */
+  adds?: PickList | undefined;
+};
+
+// No id of anything.
+const ADD = -1;
+
+/** One of several options, searched as one types; of a list, one more can be added in its place. */
+export const Choice = ({ id, value, onChange, label, options, clearable = true, adds }: ChoiceProps) => {
+  const { t } = useTranslation();
+  const may = useMay();
+  const [search, setSearch] = useState('');
+  const [adding, setAdding] = useState<string | null>(null);
+  const mayAdd = adds && may.edit(adds.kind) && may.act('create');
+  const own = search.trim();
+  const all = mayAdd
+    ? [...options, { value: ADD, label: own === '' ? t('addHere') : t('addThis', { text: own }) }]
+    : options;
+  return (
+    <>
+      <Select
+        id={id}
+        aria-label={label ?? id}
+        className="line-input"
+        variant="underlined"
+        showSearch={{
+          onSearch: setSearch,
+          filterOption: (text, option) =>
+            option?.value === ADD || (option?.label ?? '').toLowerCase().includes(text.toLowerCase()),
+        }}
+        allowClear={clearable}
+        options={all}
+        value={(value as Option['value'] | null) ?? null}
+        onChange={(chosen: Option['value'] | undefined) => {
+          if (chosen === ADD) setAdding(own);
+          else onChange(chosen ?? null);
+        }}
+      />
+      {adds && adding !== null && (
+        <Suspense>
+          <AddEntry
+            list={adds}
+            label={adding}
+            onAdded={(added) => {
+              setAdding(null);
+              onChange(added);
+            }}
+            onLeave={() => setAdding(null)}
+          />
+        </Suspense>
+      )}
+    </>
+  );
+};
 
 /** Entries of a list in effect on a day, for choosing. */
 export const listOptions = (
@@ -150,11 +189,13 @@ export const FieldInput = ({
       <Choice
         {...props}
         options={listOptions(showing.register, field.list, { on, language: i18n.language })}
+        adds={pickListOf('list_entry', { list: field.list })}
       />
     );
   if (field.is === 'ref' && (field.kind === 'person' || field.kind === 'position'))
     return <FoundInput {...props} kind={field.kind} showing={showing} on={on} />;
-  if (field.is === 'ref') return <Choice {...props} options={thingOptions(showing, field, on)} />;
+  if (field.is === 'ref')
+    return <Choice {...props} options={thingOptions(showing, field, on)} adds={pickListOf(field.kind)} />;
   if (field.is === 'language' || field.is === 'country') return <CodedChoice {...props} of={field.is} />;
   if (field.is === 'choice' || field.is === 'yes_no') {
     const options =

@@ -3,6 +3,8 @@ import type { en } from './en';
 export const de: typeof en = {
   or: 'oder',
   notSeen: 'ein Datensatz, den Sie nicht sehen dürfen',
+  addHere: 'Was fehlt, hinzufügen …',
+  addThis: '„{{text}}“ hinzufügen …',
   waiting: 'Einen Moment …',
   yes: 'ja',
   no: 'nein',

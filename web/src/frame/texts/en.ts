@@ -1,6 +1,8 @@
 export const en = {
   or: 'or',
   notSeen: 'a record you may not see',
+  addHere: 'Add one that is missing …',
+  addThis: 'Add “{{text}}” …',
   waiting: 'One moment …',
   yes: 'yes',
   no: 'no',

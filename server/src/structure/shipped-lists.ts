@@ -1,0 +1,99 @@
+// What every organisation needs in its lists: written as the first entry of a new register, each of it to be changed or retired.
+import type { Flags, ListName } from '@gremium/contract';
+
+/** An entry of a list as it is shipped. */
+export type Shipped = { list: ListName; code: string; label: { en: string; de: string }; flags: Flags };
+
+type Line = readonly [code: string, en: string, de: string, flags?: Flags];
+
+const WORK: Partial<Record<ListName, readonly Line[]>> = {
+  worker_type: [
+    ['EMPLOYEE', 'Employee', 'Beschäftigte', { paid: true, counted: true }],
+    ['APPRENTICE', 'Apprentice', 'Auszubildende', { paid: true, counted: true }],
+    ['AGENCY', 'Agency worker', 'Leiharbeitskraft', { supplied: true }],
+    ['CONTRACTOR', 'Contractor', 'Auftragnehmer', { supplied: true }],
+    ['VOLUNTEER', 'Volunteer', 'Ehrenamtliche', {}],
+    ['BOARD', 'Board member', 'Organmitglied', { unplaced: true }],
+  ],
+  contract_kind: [
+    ['PERMANENT', 'Permanent', 'Unbefristet'],
+    ['FIXED', 'Fixed-term', 'Befristet'],
+    ['APPRENTICESHIP', 'Apprenticeship', 'Ausbildung'],
+    ['MARGINAL', 'Minor employment', 'Geringfügig'],
+  ],
+  pay_kind: [
+    ['BASE', 'Base pay', 'Grundentgelt', { base: true }],
+    ['ALLOWANCE', 'Allowance', 'Zulage'],
+    ['BONUS', 'Bonus', 'Prämie'],
+  ],
+  unit_kind: [
+    ['COMPANY', 'Company', 'Unternehmen'],
+    ['DIVISION', 'Division', 'Bereich', { division: true }],
+    ['DEPARTMENT', 'Department', 'Abteilung'],
+    ['TEAM', 'Team', 'Team'],
+    ['SITE', 'Site', 'Betriebsstätte'],
+  ],
+};
+
+const REASONS: readonly Line[] = [
+  ['VACANCY', 'Filling a vacancy', 'Besetzung einer freien Planstelle', { acts: ['hire', 'transfer'] }],
+  ['NEWPOST', 'New position', 'Neue Planstelle', { acts: ['hire', 'transfer'] }],
+  ['REPLACE', 'Replacing somebody for a time', 'Vertretung', { acts: ['hire'] }],
+  ['PROMOTED', 'Promotion', 'Beförderung', { acts: ['transfer'] }],
+  ['OWNWISH', 'Own wish', 'Auf eigenen Wunsch', { acts: ['transfer'] }],
+  ['REORG', 'Reorganisation', 'Umorganisation', { acts: ['transfer'], administrative: true }],
+  ['RESIGNED', 'Resigned', 'Eigene Kündigung', { acts: ['leave'], class: 'by_employee' }],
+  ['DISMISSED', 'Dismissed', 'Kündigung durch uns', { acts: ['leave'], class: 'by_employer' }],
+  ['MUTUAL', 'By mutual agreement', 'Aufhebungsvertrag', { acts: ['leave'], class: 'by_employer' }],
+  ['TERM', 'End of fixed term', 'Befristungsende', { acts: ['leave'], class: 'end_of_term' }],
+  ['RETIRED', 'Retired', 'Ruhestand', { acts: ['leave'], class: 'retirement' }],
+  ['DIED', 'Died', 'Verstorben', { acts: ['leave'], class: 'death' }],
+  ['ROUND', 'Yearly pay round', 'Jährliche Entgeltrunde', { acts: ['change'] }],
+  ['RAISE', 'Individual raise', 'Einzelne Erhöhung', { acts: ['change'] }],
+];
+
+const RECORD: Partial<Record<ListName, readonly Line[]>> = {
+  education: [
+    ['SCHOOL', 'School leaving certificate', 'Schulabschluss'],
+    ['VOCATIONAL', 'Vocational training', 'Berufsausbildung'],
+    ['BACHELOR', 'Bachelor', 'Bachelor'],
+    ['MASTER', 'Master', 'Master'],
+    ['DOCTORATE', 'Doctorate', 'Promotion'],
+  ],
+  document_kind: [
+    ['CONTRACT', 'Contract of employment', 'Arbeitsvertrag'],
+    ['CERTIFICATE', 'Certificate', 'Nachweis'],
+    ['REFERENCE', 'Reference', 'Zeugnis'],
+    ['IDENTITY', 'Proof of identity', 'Identitätsnachweis'],
+    ['OTHER', 'Other', 'Sonstiges'],
+  ],
+  absence_kind: [
+    ['TIMEOFF', 'Time off', 'Urlaub'],
+    ['SICK', 'Sickness', 'Krankheit'],
+    ['PARENTAL', 'Parental absence', 'Elternzeit'],
+    ['TRAINING', 'Training', 'Fortbildung'],
+    ['UNPAID', 'Unpaid absence', 'Unbezahlte Freistellung'],
+  ],
+  asset_kind: [
+    ['KEY', 'Key', 'Schlüssel'],
+    ['COMPUTER', 'Computer', 'Rechner'],
+    ['PHONE', 'Phone', 'Telefon'],
+  ],
+  check: [
+    ['IDENTITY', 'Identity checked', 'Identität geprüft'],
+    ['PERMIT', 'Right to work checked', 'Arbeitserlaubnis geprüft'],
+    ['MEDICAL', 'Medical examination', 'Betriebsärztliche Untersuchung'],
+  ],
+};
+
+const linesOf = (lists: Partial<Record<ListName, readonly Line[]>>): Shipped[] =>
+  Object.entries(lists).flatMap(([list, lines]) =>
+    lines.map(([code, en, de, flags = {}]) => ({ list: list as ListName, code, label: { en, de }, flags })),
+  );
+
+/** All entries that are shipped, in the order of their lists. */
+export const shippedEntries: readonly Shipped[] = [
+  ...linesOf(WORK),
+  ...linesOf({ reason: REASONS }),
+  ...linesOf(RECORD),
+];
