@@ -101,10 +101,15 @@ export const sees = (page: Page, text: string, selector = 'body'): Promise<unkno
     selector,
   );
 
-/** Presses what has an accessible name, as a person would find it. */
-export const press = async (page: Page, name: string): Promise<void> => {
+/** Presses what has an accessible name, as a person would find it; again where the page drew it anew just then. */
+export const press = async (page: Page, name: string, tries = 3): Promise<void> => {
   await page.bringToFront();
   const element = await page.waitForSelector(`::-p-aria([name="${name}"])`, { timeout: 20_000 });
   await page.waitForFunction((button) => !(button as HTMLButtonElement | null)?.disabled, {}, element);
-  await element?.click();
+  try {
+    await element?.click();
+  } catch (error) {
+    if (tries <= 1 || !String(error).includes('detached')) throw error;
+    await press(page, name, tries - 1);
+  }
 };
