@@ -237,7 +237,7 @@ describe('acts counted', () => {
       await page.keyboard.press('Enter');
       await field('Title', 'Quay hand Alike');
       await press(page, 'and next alike');
-      await sees(page, 'Quay hand Alike: saved as entry', '.slip');
+      await sees(page, 'Saved: Quay hand Alike.', '.slip');
       expect(new URL(page.url()).searchParams.get('slip')).not.toBeNull();
       const again = await page.$$eval('.slip input', (inputs) => inputs.map(({ value }) => value));
       expect(again).toContain('1 Feb 2027');

@@ -30,6 +30,7 @@ export const problemCodes = {
   thing_unknown: 'error',
   time_zone_unknown: 'error',
   reference_missing: 'error',
+  still_named: 'error',
   code_taken: 'error',
   number_taken: 'error',
   json_invalid: 'error',

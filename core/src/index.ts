@@ -36,6 +36,7 @@ export * from './people/status';
 export * from './people/tenure';
 export * from './people/yearly';
 export * from './rules/read-number';
+export * from './structure/code-from';
 export * from './structure/replace-uses';
 export * from './structure/day-roll-up';
 export * from './structure/fraction';

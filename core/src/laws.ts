@@ -219,7 +219,10 @@ const dangling = (register: Register, row: Row, only?: number): Offence[] => {
       kind === 'list_entry' && field ? unchosen(register, row, { field, id, there }) : uncovered(row, there);
     if (!gap) return;
     const params = { what: thing(kind, id), day: gap.from };
-    found.push({ problem: problem('reference_missing', params, field), rows: [row], on: gap });
+    // asked backwards, it is what ends that cannot: what names it was there before
+    const isOfEnd = kind === 'list_entry' && only !== undefined;
+    const offence = isOfEnd ? problem('still_named', params) : problem('reference_missing', params, field);
+    found.push({ problem: offence, rows: [row], on: gap });
   };
   for (const { field, kind, past } of register.catalogue.refs(row.section))
     for (const id of targetsOf(row, field))

@@ -6,6 +6,7 @@ import excel from 'exceljs';
 import { readFile } from '../src/files/read-file';
 import { foreignWorkbook, oldText } from './foreign-files';
 import { type Client, type Running, asDemo, many, settled, sql, startServer, takeIn } from './harness';
+import { undoBy } from './moving';
 import { codes, freePlaces, rowsOf, write } from './importing';
 
 let running: Running;
@@ -175,9 +176,7 @@ describe('a file that waits while an entry is undone', () => {
     const { entry } = await write(admin, first.id);
     const waiting = await takeIn(admin, 'noch einmal.csv', file);
     expect(waiting.counts).toMatchObject({ new: 0, same: 1 });
-    const params = { number: entry as number };
-    const { entries } = await admin.call(endpoints.planUndo, { params });
-    await admin.call(endpoints.undo, { params, body: { plan: entries.map(({ number }) => number) } });
+    await undoBy(admin, entry as number);
     expect((await settled(admin, waiting.id)).counts).toMatchObject({ new: 1, same: 0 });
     await cancel(waiting.id);
   });

@@ -1,8 +1,20 @@
 // Lists over HTTP: uses counted, entries added, ordered, retired, merged, replaced from a day; undone; by who may not.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type Day, endpoints } from '@gremium/contract';
+import { type Day, type Kind, endpoints, ownFieldName } from '@gremium/contract';
 import { firstAdministratorLink } from '../src/index';
-import { Client, type Running, asDemo, believed, many, one, signIn, sql, startServer } from './harness';
+import {
+  Client,
+  type Running,
+  asAccount,
+  asDemo,
+  believed,
+  many,
+  one,
+  signIn,
+  sql,
+  startServer,
+} from './harness';
+import { undoBy } from './moving';
 
 let running: Running;
 let admin: Client;
@@ -28,13 +40,7 @@ const add = async (kind: 'cost_centre', values: Record<string, unknown>): Promis
     })
   ).id;
 
-const undo = async (number: number) => {
-  const { entries } = await admin.call(endpoints.planUndo, { params: { number } });
-  await admin.call(endpoints.undo, {
-    params: { number },
-    body: { plan: entries.map((entry) => entry.number) },
-  });
-};
+const undo = (number: number) => undoBy(admin, number);
 
 const replace = (body: object) =>
   admin.call(endpoints.replaceUses, {
@@ -192,7 +198,8 @@ describe('an entry retired', () => {
     );
     expect(planned).toBeGreaterThan(0);
     const refused = await admin.refusal(endpoints.editRecord, await end(id, '2026-12-31'));
-    expect(refused.problems[0]?.code).toBe('reference_missing');
+    expect(refused.problems[0]).toMatchObject({ code: 'still_named' });
+    expect(String(refused.problems[0]?.params['day']) > '2026-12-31').toBe(true);
     const unused = await entryOf('VACANCY');
     const { running: held } = await one<{ running: number }>(
       running.owner,
@@ -203,6 +210,119 @@ describe('an entry retired', () => {
     const ended = await admin.call(endpoints.editRecord, await end(unused, '2029-12-31'));
     expect(ended.entry).not.toBeNull();
     await undo(ended.entry as number);
+  });
+});
+
+describe('uses in sections of the organisation’s own', () => {
+  test('are counted and move as all others: one of a field, and one among several', async () => {
+    const from = '2026-11-23';
+    const make = async (kind: Kind, values: Record<string, unknown>, name: string = kind) =>
+      (
+        await admin.call(endpoints.createRecord, {
+          params: { kind },
+          body: { from: from as Day, sections: { [name]: values } },
+        })
+      ).id;
+    const label = { en: 'Uniform', de: 'Uniform' };
+    const section = await make('own_section', {
+      code: 'UNI',
+      label,
+      of: 'person',
+      several: true,
+      sensitive: false,
+      place: 1,
+    });
+    const field = async (code: string, kind: string) =>
+      ownFieldName(
+        await make('own_field', {
+          sectionId: section,
+          code,
+          label,
+          kind,
+          list: 'job_family',
+          place: 1,
+          required: false,
+        }),
+      );
+    const [one1, several] = [await field('ONE', 'list'), await field('MANY', 'lists')];
+    const [naut, tech, hotel] = [await entryOf('NAUT'), await entryOf('TECH'), await entryOf('HOTEL')];
+    const { id: owner } = await one<{ id: number }>(
+      running.owner,
+      sql`select person_id as id from person_version where superseded_by is null order by person_id limit 1`,
+    );
+    const own = `own.${section}`;
+    const row = await make('own_row', { ownerId: owner, [one1]: naut, [several]: [tech, naut] }, own);
+    const usesIn = async (id: number) =>
+      (await admin.call(endpoints.usedIn, { params: { kind: 'list_entry', id } })).places
+        .filter((place) => place.section === own)
+        .map((place) => [place.field, place.rows, place.later])
+        .sort();
+    expect(await usesIn(naut)).toEqual(
+      [
+        [one1, 1, 1],
+        [several, 1, 1],
+      ].sort(),
+    );
+    const replaced = await replace({ from: naut, to: hotel, day: '2027-01-01' });
+    const { sections } = await admin.call(endpoints.record, {
+      params: { kind: 'own_row', id: row },
+      query: {},
+    });
+    expect(
+      sections[0]!.rows.map((version) => [version.from, version.values[one1], version.values[several]]),
+    ).toEqual([
+      ['2026-11-23', naut, [tech, naut]],
+      ['2027-01-01', hotel, [tech, hotel]],
+    ]);
+    await undo(replaced.entry as number);
+    expect(await usesIn(hotel)).toEqual([]);
+  });
+});
+
+describe('who counts uses', () => {
+  test('counts those of the part they may see, and no others', async () => {
+    const { id: unit } = await one<{ id: number }>(
+      running.owner,
+      sql`select unit_id as id from unit_version where name = 'Fleet' and superseded_by is null limit 1`,
+    );
+    const some = await asAccount(running, 'lists@part.example', [
+      {
+        scope: { type: 'branch', unitId: unit },
+        sections: { placement: 'view', list_entry: 'edit' },
+        acts: [],
+      } as never,
+    ]);
+    const id = await entryOf('VACANCY');
+    const placements = async (client: Client) =>
+      (await client.call(endpoints.usedIn, { params: { kind: 'list_entry', id } })).places.map(
+        ({ section, rows }) => [section, rows] as const,
+      );
+    const all = new Map(await placements(admin));
+    const part = await placements(some);
+    expect(part.map(([section]) => section)).toEqual(['placement']);
+    expect(part[0]![1]).toBeGreaterThan(0);
+    expect(part[0]![1]).toBeLessThan(all.get('placement') as number);
+  });
+});
+
+describe('two windows', () => {
+  test('an entry changed in one is not changed over by the other', async () => {
+    const id = await entryOf('TERM');
+    const { sections } = await admin.call(endpoints.record, {
+      params: { kind: 'list_entry', id },
+      query: {},
+    });
+    const { lastEntry, rows } = sections[0]!;
+    const save = (label: string) => ({
+      params: { kind: 'list_entry', id, section: 'list_entry' } as const,
+      body: {
+        edit: { mode: 'mend' as const, row: rows[0]!.id, values: { label: { en: label, de: label } } },
+        basedOn: lastEntry,
+      },
+    });
+    await admin.call(endpoints.editRecord, save('First window'));
+    const refused = await admin.refusal(endpoints.editRecord, save('Second window'));
+    expect([refused.status, refused.codes]).toEqual([409, ['conflict']]);
   });
 });
 

@@ -5,6 +5,13 @@ import { type Client, type Running, asDemo, many, newcomer, one, sql, startServe
 /** The demo's day. */
 export const TODAY = '2026-11-23' as Day;
 
+/** Undoes an entry with all that rests on it. */
+export const undoBy = async (client: Client, number: number) => {
+  const params = { number };
+  const { entries } = await client.call(endpoints.planUndo, { params });
+  return client.call(endpoints.undo, { params, body: { plan: entries.map((entry) => entry.number) } });
+};
+
 /** A server over the demo with an administrator, and ways to carry movements out. */
 export const startMoving = async () => {
   const running: Running = await startServer('demo');
@@ -20,13 +27,7 @@ export const startMoving = async () => {
     client.call(endpoints.move, { body: { kind, input, ...more } as never });
   const refused = (kind: string, input: object, more: object = {}, client = admin) =>
     client.refusal(endpoints.move, { body: { kind, input, ...more } as never });
-  const undo = async (number: number) => {
-    const plan = await admin.call(endpoints.planUndo, { params: { number } });
-    return admin.call(endpoints.undo, {
-      params: { number },
-      body: { plan: plan.entries.map((entry) => entry.number) },
-    });
-  };
+  const undo = (number: number) => undoBy(admin, number);
   const unitNamed = async (name: string): Promise<number> =>
     (
       await one<{ id: number }>(

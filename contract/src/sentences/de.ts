@@ -23,6 +23,8 @@ export const problemSentences: Record<ProblemCode, string> = {
   time_zone_unknown: 'Eine Zeitzone dieses Namens gibt es nicht; Europe/Helsinki wäre eine.',
   field_unknown: 'Das Feld {{field}} gibt es nicht.',
   reference_missing: 'Worauf dies verweist, gibt es am {{day}} nicht.',
+  still_named:
+    'Was ab {{day}} geplant ist, nennt noch {{what}}. Dort zuerst ersetzen, oder später enden lassen.',
   code_taken: 'Dieser Code ist vergeben.',
   number_taken: 'Die Nummer {{number}} wurde schon vergeben.',
   json_invalid: 'Die Anfrage ist nicht lesbar.',

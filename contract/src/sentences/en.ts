@@ -23,6 +23,8 @@ export const problemSentences = {
   time_zone_unknown: 'There is no time zone of this name, such as Europe/Helsinki.',
   field_unknown: 'There is no field {{field}}.',
   reference_missing: 'What this refers to does not exist on {{day}}.',
+  still_named:
+    'Something planned from {{day}} still names {{what}}. Replace it there first, or let it end later.',
   code_taken: 'This code is in use.',
   number_taken: 'The number {{number}} was given before.',
   json_invalid: 'The request could not be read.',

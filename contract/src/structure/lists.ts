@@ -16,24 +16,36 @@ export type ListGroup = (typeof listGroups)[number];
 
 type Acted = NonNullable<Flags['acts']>[number];
 
+/** Kinds of things that lists hold. */
+export const PickKind = z.enum(['list_entry', 'location', 'legal_entity', 'cost_centre']);
+export type PickKind = z.infer<typeof PickKind>;
+
 /** A list as it is set up: `acts`: its entries are those that may be chosen for this act. `needed`: something asks for it. */
 export type PickList = {
   id: string;
-  kind: Extract<Kind, 'list_entry' | 'location' | 'legal_entity' | 'cost_centre'>;
+  kind: PickKind;
   list?: ListName;
   acts?: Acted;
   group: ListGroup;
-  name: { en: string; de: string };
+  /** What it is called, where no option of a field says it. */
+  name?: { en: string; de: string };
   /** What cannot be recorded while it is empty; none: nothing asks for it yet. */
   asks?: { en: string; de: string };
 };
 
+/** An entry list is called as its name among the options of a field (`labels`). */
 const entries = (
   list: ListName,
   group: ListGroup,
-  name: PickList['name'],
-  asks?: PickList['asks'],
-): PickList => ({ id: list, kind: 'list_entry', list, group, name, ...(asks ? { asks } : {}) });
+  { asks, name }: Pick<PickList, 'asks' | 'name'> = {},
+): PickList => ({
+  id: list,
+  kind: 'list_entry',
+  list,
+  group,
+  ...(asks ? { asks } : {}),
+  ...(name ? { name } : {}),
+});
 
 const reasons = (acts: Acted, name: PickList['name']): PickList => ({
   id: `reason_${acts}`,
@@ -41,8 +53,10 @@ const reasons = (acts: Acted, name: PickList['name']): PickList => ({
   list: 'reason',
   acts,
   group: 'reasons',
-  name,
+  ...(name ? { name } : {}),
 });
+
+const beforeHire = { en: 'nobody can be hired before', de: 'vorher kann niemand eingestellt werden' };
 
 /** All lists, in the order in which they are shown and needed. */
 export const pickLists: readonly PickList[] = [
@@ -51,7 +65,7 @@ export const pickLists: readonly PickList[] = [
     kind: 'legal_entity',
     group: 'place',
     name: { en: 'Legal entities', de: 'Gesellschaften' },
-    asks: { en: 'nobody can be hired before', de: 'vorher kann niemand eingestellt werden' },
+    asks: beforeHire,
   },
   {
     id: 'location',
@@ -70,49 +84,34 @@ export const pickLists: readonly PickList[] = [
     name: { en: 'Cost centres', de: 'Kostenstellen' },
     asks: { en: 'costs are booked to nothing', de: 'Kosten werden nirgends gebucht' },
   },
-  entries('union', 'place', { en: 'Unions', de: 'Gewerkschaften' }),
-  entries('bargaining_unit', 'place', { en: 'Bargaining units', de: 'Tarifeinheiten' }),
-  entries('agreement', 'place', { en: 'Collective agreements', de: 'Tarifverträge' }),
-  entries(
-    'unit_kind',
-    'work',
-    { en: 'Kinds of units', de: 'Arten von Einheiten' },
-    { en: 'no unit can be made before', de: 'vorher lässt sich keine Einheit anlegen' },
-  ),
-  entries(
-    'worker_type',
-    'work',
-    { en: 'Worker types', de: 'Beschäftigungsarten' },
-    { en: 'nobody can be hired before', de: 'vorher kann niemand eingestellt werden' },
-  ),
-  entries(
-    'contract_kind',
-    'work',
-    { en: 'Contract kinds', de: 'Vertragsarten' },
-    { en: 'nobody can be hired before', de: 'vorher kann niemand eingestellt werden' },
-  ),
-  entries(
-    'pay_kind',
-    'work',
-    { en: 'Pay components', de: 'Entgeltbestandteile' },
-    { en: 'no pay can be recorded before', de: 'vorher lässt sich kein Entgelt erfassen' },
-  ),
-  entries('job_family', 'work', { en: 'Job families', de: 'Tätigkeitsgruppen' }),
-  entries('task', 'work', { en: 'Tasks', de: 'Aufgaben' }),
-  entries('responsibility', 'work', { en: 'Responsibilities', de: 'Verantwortungen' }),
+  entries('union', 'place'),
+  entries('bargaining_unit', 'place'),
+  // among the sources of full-time hours it is one agreement
+  entries('agreement', 'place', { name: { en: 'Collective agreements', de: 'Tarifverträge' } }),
+  entries('unit_kind', 'work', {
+    asks: { en: 'no unit can be made before', de: 'vorher lässt sich keine Einheit anlegen' },
+  }),
+  entries('worker_type', 'work', { asks: beforeHire }),
+  entries('contract_kind', 'work', { asks: beforeHire }),
+  entries('pay_kind', 'work', {
+    asks: { en: 'no pay can be recorded before', de: 'vorher lässt sich kein Entgelt erfassen' },
+  }),
+  entries('job_family', 'work'),
+  entries('task', 'work'),
+  entries('responsibility', 'work'),
   reasons('hire', { en: 'Reasons for a hire', de: 'Gründe für Einstellungen' }),
   reasons('transfer', { en: 'Reasons for a move', de: 'Gründe für Versetzungen' }),
   reasons('leave', { en: 'Reasons for leaving', de: 'Austrittsgründe' }),
   reasons('change', { en: 'Reasons for a change of pay', de: 'Gründe für Entgeltänderungen' }),
-  entries('title', 'record', { en: 'Titles of people', de: 'Titel von Personen' }),
-  entries('education', 'record', { en: 'Levels of education', de: 'Bildungsabschlüsse' }),
-  entries('certificate', 'record', { en: 'Certificates', de: 'Nachweise' }),
-  entries('skill', 'record', { en: 'Skills', de: 'Fähigkeiten' }),
-  entries('honour', 'record', { en: 'Honours', de: 'Ehrungen' }),
-  entries('document_kind', 'record', { en: 'Kinds of documents', de: 'Arten von Dokumenten' }),
-  entries('asset_kind', 'record', { en: 'Kinds of assets', de: 'Arten von Arbeitsmitteln' }),
-  entries('absence_kind', 'record', { en: 'Kinds of absence', de: 'Arten von Abwesenheit' }),
-  entries('check', 'record', { en: 'Checks before a hire', de: 'Prüfungen vor der Einstellung' }),
+  entries('title', 'record'),
+  entries('education', 'record'),
+  entries('certificate', 'record'),
+  entries('skill', 'record'),
+  entries('honour', 'record'),
+  entries('document_kind', 'record'),
+  entries('asset_kind', 'record'),
+  entries('absence_kind', 'record'),
+  entries('check', 'record'),
 ];
 
 /** The list that a field picks from: of entries by its name (and of reasons by the act), else by the kind; none where it is not set up here. */
@@ -136,7 +135,7 @@ export const UsedIn = z.object({
 export type UsedIn = z.infer<typeof UsedIn>;
 
 const Replacing = z.strictObject({
-  kind: z.enum(['list_entry', 'location', 'legal_entity', 'cost_centre']),
+  kind: PickKind,
   from: Id,
   to: Id,
   /** From this day on; null: on every day, as two entries that always meant the same. */
@@ -146,14 +145,12 @@ const Replacing = z.strictObject({
   words: Words,
 });
 
-const PickKind = z.enum(['list_entry', 'location', 'legal_entity', 'cost_centre']);
-
 /** What lists are used for, and the two acts that move uses from one entry to another. */
 export const listEndpoints = {
   uses: endpoint({
     method: 'GET',
     path: '/api/uses/:kind',
-    summary: 'How often things of a kind are named by what the register holds, all in all and from today on',
+    summary: 'How often things of a kind are named by what the viewer may see, all in all and from today on',
     right: { section: 'list_entry', level: 'edit' },
     params: z.object({ kind: PickKind }),
     query: z.strictObject({}),

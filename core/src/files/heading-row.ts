@@ -19,6 +19,6 @@ export const headingRowOf = (rows: readonly SheetRow[]): number | null => {
 /** The first sheet that has such headings, else the first that has rows; null where none has. */
 export const sheetOf = (sheets: readonly (readonly SheetRow[])[]): number | null => {
   const named = sheets.findIndex((rows) => rows.some((row) => known(row) >= 2));
-  const any = named >= 0 ? named : sheets.findIndex((rows) => rows.length > 0);
-  return any < 0 ? null : any;
+  const at = named >= 0 ? named : sheets.findIndex((rows) => rows.length > 0);
+  return at < 0 ? null : at;
 };

@@ -36,17 +36,16 @@ export const crossTableFile = async (
   const cell = (value: number | null): Cell => (value !== null && isFte ? value / 100 : value);
   const top = reportHead(`${measures[measure]}, ${dimensions[by]}`, table, { query, moment });
   const months = table.months.map(({ month, isCut }) => (isCut ? `${month} …` : month));
-  const lineOf = (label: string, values: readonly (number | null)[]): Cell[] => {
-    const exact = values.map(cell);
-    // a workbook shows what the page shows by the format of its cells; a text file says it, and the exact rates after it
-    return measure === 'turnover' && format === 'csv'
-      ? [label, ...values.map(percent), ...exact]
-      : [label, ...exact];
-  };
-  const heads = [
-    ...months.map((month) => (measure === 'turnover' && format === 'csv' ? `${month} %` : month)),
-    ...(measure === 'turnover' && format === 'csv' ? months.map((month) => `${month} ${exactly}`) : []),
+  // a workbook shows what the page shows by the format of its cells; a text file says it, and the exact rates after it
+  const saysBoth = measure === 'turnover' && format === 'csv';
+  const lineOf = (label: string, values: readonly (number | null)[]): Cell[] => [
+    label,
+    ...(saysBoth ? values.map(percent) : []),
+    ...values.map(cell),
   ];
+  const heads = saysBoth
+    ? [...months.map((month) => `${month} %`), ...months.map((month) => `${month} ${exactly}`)]
+    : months;
   const rows: Cell[][] = [
     ...top,
     [dimensions[by], ...heads],

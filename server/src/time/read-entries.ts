@@ -1,16 +1,6 @@
 // Heads of entries as a viewer may see them: their reasons only where all they touched is in sight.
-import type {
-  Bound,
-  Changed,
-  Entry,
-  JournalLine,
-  Kind,
-  Named,
-  Row,
-  SectionName,
-  ThingRef,
-} from '@gremium/contract';
-import { addDays, isEqual } from '@gremium/core';
+import type { Changed, Entry, JournalLine, Kind, Named, Row, SectionName, ThingRef } from '@gremium/contract';
+import { addDays, earlier, isEqual, later } from '@gremium/core';
 import { seesAll } from '../access/scope.sql';
 import { type Db, type Sql, many, one } from '../database/sql';
 import type { Seer } from './catalogues';
@@ -160,12 +150,8 @@ const changedBy = ({ id, kind, seen }: Head): Changed[] => {
   return sections.map((section) => {
     const rows = recorded.filter((row) => row.section === section);
     const fresh = rows.filter((row) => !isRest(row)).map(({ from }) => from);
-    const last = rows
-      .map(({ until }) => until)
-      .sort()
-      .at(-1) as Bound;
-    return fresh.length > 0
-      ? { section, day: fresh.sort()[0] as Bound, isEnd: false }
-      : { section, day: addDays(last, -1), isEnd: true };
+    if (fresh.length > 0) return { section, day: fresh.reduce(earlier), isEnd: false };
+    const last = rows.map(({ until }) => until).reduce(later);
+    return { section, day: addDays(last, -1), isEnd: true };
   });
 };

@@ -92,6 +92,23 @@ export const visibleThings = (
     where v.${thingColumn(section)} = any(${ids}::bigint[])`;
 };
 
+/** Of rows `v` of a section that meet a condition, those that the viewer may see on some of their days; asked once, not of each. */
+export const isSeen = (
+  viewer: Seer,
+  sectionName: SectionName,
+  { today }: Pick<Looking, 'today'>,
+  condition: Sql,
+): Sql => {
+  const section = viewer.catalogue.section(sectionName);
+  const reach = reachOf(viewer, sectionName, today);
+  if (typeof reach === 'string') return sql`${reach === 'all'}::boolean`;
+  return sql`v.id in (
+    select v.id from ${tableOf(section)} v
+    join (${reach}) s on s.thing = ${reachColumn(viewer.catalogue, sectionName)}
+      and s.valid_from < v.valid_until and v.valid_from < s.valid_until
+    where ${condition})`;
+};
+
 /** Rows that entries recorded or superseded, with whether the viewer may see them on some of their days. */
 export const touchedRows = (
   viewer: Seer,
@@ -100,19 +117,10 @@ export const touchedRows = (
   looking: Looking,
 ): Sql => {
   const section = viewer.catalogue.section(sectionName);
-  const reach = reachOf(viewer, sectionName, looking.today);
   const touched = sql`(v.recorded_by = any(${entryIds}::bigint[]) or v.superseded_by = any(${entryIds}::bigint[]))`;
-  // asked once for all rows, not of each
-  const isSeen =
-    typeof reach === 'string'
-      ? sql`${reach === 'all'}::boolean`
-      : sql`v.id in (
-          select v.id from ${tableOf(section)} v
-          join (${reach}) s on s.thing = ${reachColumn(viewer.catalogue, sectionName)}
-            and s.valid_from < v.valid_until and v.valid_from < s.valid_until
-          where ${touched})`;
   return sql`
-    select ${rowColumns(section)}, v.superseded_by as "supersededBy", ${isSeen} as "isSeen"
+    select ${rowColumns(section)}, v.superseded_by as "supersededBy",
+      ${isSeen(viewer, sectionName, looking, touched)} as "isSeen"
     from ${tableOf(section)} v
     where ${touched}`;
 };

@@ -90,7 +90,7 @@ export const pages: readonly Page[] = [
     param: 'list',
     divider: 'setup',
     name: { en: 'Lists', de: 'Listen' },
-    may: (may) => may.edit('list_entry'),
+    may: (may) => may.keep('list_entry'),
     View: lazy(async () => ({ default: (await import('../structure/lists')).Lists })),
   },
   {

@@ -44,6 +44,8 @@ export const useMay = () => {
         (['placement', 'employment', 'person_name'] as const).every((name) => gives(grant, name, 'view')),
     ),
     edit: mayEdit,
+    /** Whether a section is theirs to keep, whatever moment is looked at. */
+    keep: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'edit')),
   };
 };
 

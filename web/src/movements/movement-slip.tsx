@@ -27,7 +27,6 @@ export const MovementSlip = ({ movement, declared }: SlipProps) => {
   const moving = useMovement(movement.key, asking, slip.said);
   const { context } = slip;
   const [isNext, setNext] = useState(false);
-  useNextAlike(slip, isNext ? moving.done : undefined);
   if (!context) return <p className="waiting">{t('waiting')}</p>;
   if (moving.done && isNext) return null;
   if (moving.done)
@@ -76,6 +75,7 @@ const judged = ({ slip, moving, isAsked, unfit }: Omit<PreparingProps, 'setNext'
 
 const Preparing = (props: PreparingProps) => {
   const { slip, moving, isAsked, setNext } = props;
+  const goOn = useNextAlike(slip);
   const { known } = useLens();
   const judgement = judged(props, known);
   const context = slip.context as NonNullable<Slip['context']>;
@@ -85,7 +85,7 @@ const Preparing = (props: PreparingProps) => {
     // also before its checks have come: they are made again, and nothing is written that does not pass them
     if (!judgement.mayComplete) return;
     setNext(isNext);
-    moving.complete();
+    moving.complete(isNext ? goOn : undefined);
   };
   return (
     <>

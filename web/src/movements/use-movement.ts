@@ -1,4 +1,10 @@
-import { type MovementKind, type Problem, type Words, movementEndpoints } from '@gremium/contract';
+import {
+  type Moved,
+  type MovementKind,
+  type Problem,
+  type Words,
+  movementEndpoints,
+} from '@gremium/contract';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Refused, call } from '../api';
@@ -71,8 +77,9 @@ export const useMovement = (key: string, asking: Asking | null, words: Words) =>
     problems,
     done: complete.data,
     isPending: complete.isPending,
-    complete: () => {
-      if (asking && !complete.isPending) complete.mutate(asking);
+    /** `then`: what is done with what came of it, beside showing it. */
+    complete: (then?: (done: Moved) => void) => {
+      if (asking && !complete.isPending) complete.mutate(asking, then ? { onSuccess: then } : {});
     },
   };
 };

@@ -9,7 +9,15 @@ type AddProps = { list: PickList; label: string; onAdded: (id: number) => void; 
 export const AddEntry = ({ list, label, onAdded, onLeave }: AddProps) => {
   const acts = useListActs(list, () => undefined);
   return (
-    <Modal open footer={null} title={null} onCancel={onLeave} width={640} className="addentry">
+    <Modal
+      open
+      footer={null}
+      title={null}
+      closable={false}
+      onCancel={onLeave}
+      width={640}
+      className="addentry"
+    >
       {/* the form below it, which it was opened from, hears no keys of it */}
       <div onKeyDown={(event) => event.stopPropagation()}>
         <EntryForm

@@ -1,7 +1,7 @@
-import type { Flags, ListEntry, ListName, PickList, Row } from '@gremium/contract';
+import type { Day, Flags, ListEntry, ListName, PickList, Row } from '@gremium/contract';
 import { ReasonClass, preset } from '@gremium/contract';
-import { RowRegister } from '@gremium/core';
-import { Button, Input } from 'antd';
+import { RowRegister, codeFrom } from '@gremium/core';
+import { Input } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
@@ -10,14 +10,14 @@ import { useWords } from '../texts/words';
 import { useReferenceRegister } from '../time/time.queries';
 import { Choice, DayInput, FieldInput } from '../ui/field-input';
 import { fieldsOf } from '../ui/fields';
-import { Problems } from '../ui/problems';
 import { readTyped } from '../ui/typed';
+import { EntryField, EntryFrame } from './entry-frame';
+import type { EntryDraft } from './list-acts';
+import { useListName } from './list-entries';
 import { listWords } from './list-words';
 
 /** What is typed of an entry, by the names of its inputs. */
 type Typed = Record<string, unknown>;
-
-export type EntryDraft = { values: Record<string, unknown>; from: string | null };
 
 type FormProps = {
   list: PickList;
@@ -27,7 +27,8 @@ type FormProps = {
   isBusy: boolean;
   /** What was typed where it was looked for in vain. */
   label?: string;
-  onSave: (draft: EntryDraft) => void;
+  /** `name`: what it is called in the language of the page. */
+  onSave: (draft: EntryDraft & { name: string }) => void;
   onLeave: () => void;
 };
 
@@ -39,8 +40,8 @@ const begun = (row: Row | undefined, hint: string | undefined, language: string)
     code,
     en: label.en,
     de: label.de,
-    meaningEn: meaning?.en ?? null,
-    meaningDe: meaning?.de ?? null,
+    meaning_en: meaning?.en ?? null,
+    meaning_de: meaning?.de ?? null,
     class: flags.class ?? null,
     ...flags,
   };
@@ -54,7 +55,7 @@ const pair = (en: string, de: string) => ({ en: en || de, de: de || en });
 const entryValues = (list: PickList, typed: Typed, row: Row | undefined) => {
   const old = row?.values as unknown as ListEntry | undefined;
   const [en, de] = [text(typed['en']), text(typed['de'])];
-  const [meaningEn, meaningDe] = [text(typed['meaningEn']), text(typed['meaningDe'])];
+  const [meaningEn, meaningDe] = [text(typed['meaning_en']), text(typed['meaning_de'])];
   const flags = {
     ...old?.flags,
     ...(list.acts && !old ? { acts: [list.acts] } : {}),
@@ -80,75 +81,53 @@ const FLAGS: Partial<
 };
 const flagsOf = ({ list }: PickList) => (list ? (FLAGS[list] ?? []) : []);
 
-/** A code made of a label: its letters and digits, in capitals. @example codeFrom('End of season') // 'END-OF-SEASON' */
-export const codeFrom = (label: string): string =>
-  label
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .toUpperCase()
-    .replace(/[^A-Z0-9]+/g, '-')
-    .replace(/^-|-$/g, '')
-    .slice(0, 40);
-
 /** An entry of a list, typed: its code and labels, or the fields of the thing that it is. */
 export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: FormProps) => {
   const words = useWords(listWords);
   const { i18n } = useTranslation();
+  const nameOf = useListName();
   const [typed, setTyped] = useState<Typed>(() => begun(row, label, i18n.language === 'de' ? 'de' : 'en'));
-  const [from, setFrom] = useState<string | null>(null);
+  const [from, setFrom] = useState<Day | null>(null);
   const set = (name: string) => (value: unknown) => setTyped({ ...typed, [name]: value });
   const isEntry = list.kind === 'list_entry';
   const isReady = isEntry
     ? text(typed['en']) !== '' || text(typed['de']) !== ''
     : fieldsOf(list.kind).every(({ name }) => mayLack(list, name) || !isBlank(typed[name]));
   const save = () => {
-    if (!isReady || isBusy) return;
-    if (isEntry) return onSave({ values: entryValues(list, typed, row), from });
+    const name =
+      text(typed[i18n.language === 'de' ? 'de' : 'en']) || text(typed['en']) || text(typed['name']);
+    if (isEntry) return onSave({ values: entryValues(list, typed, row), from, name });
     const values = Object.fromEntries(
       fieldsOf(list.kind).map((field) => {
         const read = readTyped(field, typed[field.name] ?? null, i18n.language);
         return [field.name, 'problem' in read ? typed[field.name] : read.value];
       }),
     );
-    onSave({ values, from });
+    onSave({ values, from, name });
   };
   return (
-    <form
-      className="entryform"
-      onSubmit={(event) => {
-        event.preventDefault();
-        // over a slip its own form would hear it too
-        event.stopPropagation();
-        save();
-      }}
+    <EntryFrame
+      lead={row ? words.lead.change : words.addTo(nameOf(list))}
+      submit={row ? words.submit.change : words.submit.add}
+      {...{ isReady, isBusy, error, onLeave }}
+      onSubmit={save}
     >
-      <p className="source">{row ? words.lead.change : words.addTo(nameOf(list, i18n.language))}</p>
       <div className="entryfields">
         {isEntry ? <EntryInputs {...{ list, typed, set }} /> : <ThingInputs {...{ list, typed, set }} />}
         {!row && (
-          <label className="slipfield">
-            <span className="soft">{words.firstOptional}</span>
+          <EntryField label={words.firstOptional}>
             <DayInput
               id="entry-from"
               label={words.firstOptional}
               value={from}
-              onChange={(day) => setFrom(day as string)}
+              onChange={(day) => setFrom(day as Day | null)}
             />
-          </label>
+          </EntryField>
         )}
       </div>
-      <Problems of={error} />
-      <Button type="primary" htmlType="submit" disabled={!isReady} loading={isBusy}>
-        {row ? words.submit.change : words.submit.add}
-      </Button>{' '}
-      <Button type="text" onClick={onLeave}>
-        {words.leave}
-      </Button>
-    </form>
+    </EntryFrame>
   );
 };
-
-const nameOf = ({ name }: PickList, language: string): string => (language === 'de' ? name.de : name.en);
 
 const isBlank = (value: unknown): boolean => value === null || value === undefined || value === '';
 const mayLack = ({ kind }: PickList, field: string): boolean => field in preset.section(kind).nulls;
@@ -157,10 +136,13 @@ type InputsProps = { list: PickList; typed: Typed; set: (name: string) => (value
 
 const EntryInputs = ({ list, typed, set }: InputsProps) => {
   const words = useWords(listWords);
-  const { t } = useTranslation();
+  const { t, i18n } = useTranslation();
+  // the language of the page first
+  const [own, other] = i18n.language === 'de' ? (['de', 'en'] as const) : (['en', 'de'] as const);
+  const label = { en: words.label, de: words.german };
+  const meaning = { en: words.meaning, de: words.meaningGerman };
   const line = (name: string, label: string, isFirst = false) => (
-    <label className="slipfield" key={name}>
-      <span className="soft">{label}</span>
+    <EntryField key={name} label={label}>
       <Input
         aria-label={label}
         autoFocus={isFirst}
@@ -171,18 +153,17 @@ const EntryInputs = ({ list, typed, set }: InputsProps) => {
         value={text(typed[name]) === '' && isBlank(typed[name]) ? '' : String(typed[name])}
         onChange={(event) => set(name)(event.target.value)}
       />
-    </label>
+    </EntryField>
   );
   return (
     <>
-      {line('en', words.label, true)}
-      {line('de', words.german)}
+      {line(own, label[own], true)}
+      {line(other, label[other])}
       {line('code', words.code)}
-      {line('meaningEn', words.meaning)}
-      {line('meaningDe', words.meaningGerman)}
+      {line(`meaning_${own}`, meaning[own])}
+      {line(`meaning_${other}`, meaning[other])}
       {flagsOf(list).map((flag) => (
-        <label className="slipfield" key={flag} htmlFor={`entry-${flag}`}>
-          <span className="soft">{words.flags[flag]}</span>
+        <EntryField key={flag} id={`entry-${flag}`} label={words.flags[flag]}>
           <Choice
             id={`entry-${flag}`}
             label={words.flags[flag]}
@@ -191,11 +172,10 @@ const EntryInputs = ({ list, typed, set }: InputsProps) => {
             onChange={(value) => set(flag)(value === 'yes')}
             options={(['yes', 'no'] as const).map((value) => ({ value, label: t(value) }))}
           />
-        </label>
+        </EntryField>
       ))}
       {list.acts === 'leave' && (
-        <label className="slipfield" htmlFor="entry-class">
-          <span className="soft">{words.class}</span>
+        <EntryField id="entry-class" label={words.class}>
           <Choice
             id="entry-class"
             label={words.class}
@@ -204,7 +184,7 @@ const EntryInputs = ({ list, typed, set }: InputsProps) => {
             onChange={set('class')}
             options={ReasonClass.options.map((value) => ({ value, label: words.classes[value] }))}
           />
-        </label>
+        </EntryField>
       )}
     </>
   );
@@ -217,8 +197,7 @@ const ThingInputs = ({ list, typed, set }: InputsProps) => {
   return fieldsOf(list.kind).map((field, i) => {
     const label = t(`field.${field.name as keyof Texts['field']}`);
     return (
-      <label className="slipfield" key={field.name} htmlFor={`entry-${field.name}`}>
-        <span className="soft">{label}</span>
+      <EntryField key={field.name} id={`entry-${field.name}`} label={label}>
         <FieldInput
           id={`entry-${field.name}`}
           label={label}
@@ -229,7 +208,7 @@ const ThingInputs = ({ list, typed, set }: InputsProps) => {
           value={typed[field.name] ?? null}
           onChange={set(field.name)}
         />
-      </label>
+      </EntryField>
     );
   });
 };

@@ -1,11 +1,27 @@
-import { type PickList, listEndpoints, recordEndpoints } from '@gremium/contract';
+import {
+  type Bound,
+  type Day,
+  type Edit,
+  type PickList,
+  type Written,
+  listEndpoints,
+  recordEndpoints,
+} from '@gremium/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { z } from 'zod';
 import { call } from '../api';
 import { refreshTouched } from '../time/touched';
-import type { EntryDraft } from './entry-form';
 import type { Entry } from './list-entries';
 
-const READS = ['list_entry', 'location', 'legal_entity', 'cost_centre', 'position', 'placement'] as const;
+/** What is typed of an entry: its values, and from when a new one is there (null: always). */
+export type EntryDraft = { values: Record<string, unknown>; from: Day | null };
+
+/** What was done last, with its entry, to be said after it. */
+export type Done = {
+  act: 'add' | 'change' | 'retire' | 'merge' | 'replace';
+  name: string;
+  entry: number | null;
+};
 
 /** How often the entries of a kind are used, by their ids. */
 export const useUses = (kind: PickList['kind'], enabled: boolean) =>
@@ -16,7 +32,6 @@ export const useUses = (kind: PickList['kind'], enabled: boolean) =>
       return new Map(uses.map((one) => [one.id, one]));
     },
     enabled,
-    meta: { reads: [...READS] },
   });
 
 /** Where one entry is used. */
@@ -26,83 +41,72 @@ export const useUsedIn = (kind: PickList['kind'], id: number) =>
     queryFn: () => call(listEndpoints.usedIn, { params: { kind, id }, query: {} }),
   });
 
-/** What was done last, with its entry, to be said after it. */
-export type Done = {
-  act: 'add' | 'change' | 'retire' | 'merge' | 'replace';
-  name: string;
-  entry: number | null;
-};
+/** The number of the last entry that touched it when a form was opened: what is saved is based on that. */
+export const useBasis = (kind: PickList['kind'], id: number): number | undefined =>
+  useQuery({
+    queryKey: ['basis', kind, id],
+    queryFn: () => call(recordEndpoints.record, { params: { kind, id }, query: {} }),
+    gcTime: 0,
+    staleTime: Infinity,
+  }).data?.sections.find(({ name }) => name === kind)?.lastEntry;
+
+type Moving = { from: number; to: number | null; day: Day | null };
 
 /** How many uses would move: asked before it is done. */
-export const useMoves = (
-  kind: PickList['kind'],
-  { from, to, day }: { from: number; to: number | null; day: string | null },
-) =>
+export const useMoves = (kind: PickList['kind'], { from, to, day }: Moving, enabled: boolean) =>
   useQuery({
     queryKey: ['moves', kind, from, to, day],
     queryFn: () =>
-      call(listEndpoints.replaceUses, {
-        body: { kind, from, to: to as number, day: day as never, preview: true, words: {} },
-      }),
-    enabled: to !== null,
+      call(listEndpoints.replaceUses, { body: { kind, from, to: to ?? 0, day, preview: true, words: {} } }),
+    enabled: enabled && to !== null,
     retry: false,
   });
 
-/** Adds, changes and retires entries, and moves their uses; the last one done is said. */
-export const useListActs = (list: PickList, onDone: (done: Done) => void) => {
+type Told = z.infer<typeof Written>;
+
+/** Adds, changes and retires entries, and moves their uses; what was done is told. */
+export const useListActs = ({ kind }: PickList, onDone: (done: Done) => void) => {
   const queries = useQueryClient();
-  const after =
-    (act: Done['act'], name: string) => async (reply: { entry: number | null; touched: never[] }) => {
-      await refreshTouched(queries, reply.touched);
-      await queries.invalidateQueries({ queryKey: ['uses'] });
-      onDone({ act, name, entry: reply.entry });
-    };
-  // the number of the last entry that touched it is asked for when it is changed: lists are long, changes are few
-  const edit = async (entry: Entry, change: object) => {
-    const params = { kind: list.kind, id: entry.id };
-    const { sections } = await call(recordEndpoints.record, { params, query: {} });
-    return call(recordEndpoints.editRecord, {
-      params: { ...params, section: list.kind },
-      body: { edit: change as never, basedOn: sections[0]?.lastEntry ?? 0, preview: false, words: {} },
-    });
+  const tell = async (act: Done['act'], name: string, { entry, touched }: Told): Promise<void> => {
+    await refreshTouched(queries, touched);
+    onDone({ act, name, entry });
   };
+  const edit = (id: number, basedOn: number, change: z.input<typeof Edit>) =>
+    call(recordEndpoints.editRecord, {
+      params: { kind, id, section: kind },
+      body: { edit: change as Edit, basedOn, preview: false, words: {} },
+    });
   return {
     add: useMutation({
-      mutationFn: ({ values, from }: EntryDraft) =>
+      mutationFn: ({ values, from }: EntryDraft & { name: string }) =>
         call(recordEndpoints.createRecord, {
-          params: { kind: list.kind },
+          params: { kind },
           body: {
-            from: (from ?? '-infinity') as never,
+            from: from ?? ('-infinity' as Bound),
             until: 'infinity',
-            sections: { [list.kind]: values },
+            sections: { [kind]: values },
             preview: false,
             words: {},
           },
         }),
-      onSuccess: (reply, { values }) => after('add', saidOf(values))(reply as never),
+      onSuccess: (told, { name }) => tell('add', name, told),
     }),
     change: useMutation({
-      mutationFn: ({ entry, values }: { entry: Entry; values: Record<string, unknown> }) =>
-        edit(entry, { mode: 'mend', row: entry.row.id, values }),
-      onSuccess: (reply, { values }) => after('change', saidOf(values))(reply as never),
+      mutationFn: ({ entry, basis, values }: { entry: Entry; basis: number } & Pick<EntryDraft, 'values'>) =>
+        edit(entry.id, basis, { mode: 'mend', row: entry.row.id, values }),
+      onSuccess: (told, { entry }) => tell('change', entry.name, told),
     }),
     retire: useMutation({
-      mutationFn: ({ entry, lastDay }: { entry: Entry; lastDay: string }) =>
-        edit(entry, { mode: 'end', lastDay }),
-      onSuccess: (reply, { entry }) => after('retire', entry.name)(reply as never),
+      mutationFn: ({ entry, basis, lastDay }: { entry: Entry; basis: number; lastDay: Day }) =>
+        edit(entry.id, basis, { mode: 'end', lastDay }),
+      onSuccess: (told, { entry }) => tell('retire', entry.name, told),
     }),
     move: useMutation({
-      mutationFn: ({ entry, to, day }: { entry: Entry; to: number; day: string | null }) =>
+      mutationFn: ({ entry, to, day }: { entry: Entry; to: number; day: Day | null }) =>
         call(listEndpoints.replaceUses, {
-          body: { kind: list.kind, from: entry.id, to, day: day as never, preview: false, words: {} },
+          body: { kind, from: entry.id, to, day, preview: false, words: {} },
         }),
-      onSuccess: (reply, { entry, day }) =>
-        after(day === null ? 'merge' : 'replace', entry.name)(reply as never),
+      onSuccess: (told, { entry, day }) => tell(day === null ? 'merge' : 'replace', entry.name, told),
     }),
   };
-};
-
-const saidOf = (values: Record<string, unknown>): string => {
-  const label = values['label'] as { en: string } | undefined;
-  return label?.en ?? String(values['name'] ?? values['code'] ?? '');
 };

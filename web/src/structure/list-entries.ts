@@ -1,11 +1,18 @@
 // Entries of a list as the page shows them: of list entries or of things of their own, in one shape.
-import { type Bound, type PickList, type Row, type SectionName, pickLists } from '@gremium/contract';
-import { type Register, RowRegister } from '@gremium/core';
+import {
+  type Bound,
+  type Day,
+  type PickList,
+  type Row,
+  type SectionName,
+  pickLists,
+} from '@gremium/contract';
+import { type Register, RowRegister, isBefore } from '@gremium/core';
 import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
-import { useReference } from '../time/time.queries';
-import { asRows } from '../time/time.queries';
+import type { Texts } from '../texts/en';
+import { asRows, useReference } from '../time/time.queries';
 
 export type Entry = {
   id: number;
@@ -14,7 +21,6 @@ export type Entry = {
   name: string;
   /** Its latest version. */
   row: Row;
-  /** Its first and last version's bounds. */
   from: Bound;
   until: Bound;
   isRetired: boolean;
@@ -38,18 +44,19 @@ const nameIn = (row: Row, language: string): string => {
 const entriesOf = (
   register: Register,
   list: PickList,
-  { language, on }: { language: string; on: string },
+  { language, on }: { language: string; on: Day },
 ): Entry[] => {
   const ids = new Set([...register.all(list.kind as 'list_entry')].map(({ thing }) => thing));
   return [...ids]
     .flatMap((id): Entry[] => {
-      const versions = register.rows(list.kind as SectionName, id) as unknown as Row[];
+      const versions = register.rows(list.kind as SectionName, id);
       const [first, last] = [versions[0], versions.at(-1)];
       if (!first || !last || !isIn(list, last)) return [];
       const { code } = last.values as { code: string };
-      const isRetired = last.until <= on;
+      const { from } = first;
+      const { until } = last;
       return [
-        { id, code, name: nameIn(last, language), row: last, from: first.from, until: last.until, isRetired },
+        { id, code, name: nameIn(last, language), row: last, from, until, isRetired: !isBefore(on, until) },
       ];
     })
     .sort((a, b) => Number(a.isRetired) - Number(b.isRetired) || a.name.localeCompare(b.name));
@@ -66,4 +73,14 @@ export const useLists = (): ListOf[] | null => {
     const register = new RowRegister(asRows(rows));
     return pickLists.map((list) => ({ list, entries: entriesOf(register, list, { language, on }) }));
   }, [rows, language, on]);
+};
+
+/** What a list is called: by itself, else as among the options of a field. */
+export const useListName = () => {
+  const { t, i18n } = useTranslation();
+  return ({ name, list }: PickList): string => {
+    if (name) return i18n.language === 'de' ? name.de : name.en;
+    const said = t(`choice.${list as keyof Texts['choice']}`);
+    return said.charAt(0).toUpperCase() + said.slice(1);
+  };
 };

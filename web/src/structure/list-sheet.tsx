@@ -1,19 +1,20 @@
-import type { ListEntry, UsedIn } from '@gremium/contract';
+import type { Day, ListEntry, UsedIn } from '@gremium/contract';
 import { addDays, lastDay } from '@gremium/core';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { Link, useSearchParams } from 'react-router';
-import { useLens, useSetParams, useTo } from '../frame/lens';
+import { useSearchParams } from 'react-router';
+import { useLens, useSetParams } from '../frame/lens';
 import { useMay } from '../frame/session';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
+import { EntryLinks } from '../time/entry-links';
 import { Choice, DayInput } from '../ui/field-input';
-import { Problems } from '../ui/problems';
 import { EntryForm } from './entry-form';
-import { type Done, useListActs, useMoves, useUsedIn, useUses } from './list-acts';
-import type { Entry, ListOf } from './list-entries';
+import { EntryField, EntryFrame } from './entry-frame';
+import { type Done, useBasis, useListActs, useMoves, useUsedIn, useUses } from './list-acts';
+import { type Entry, type ListOf, useListName } from './list-entries';
 import { listWords } from './list-words';
 
 type Act = 'change' | 'retire' | 'merge' | 'replace' | 'uses';
@@ -26,6 +27,7 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
   const { t, i18n } = useTranslation();
   const format = useFormat();
   const may = useMay();
+  const nameOf = useListName();
   const set = useSetParams();
   const [params] = useSearchParams();
   const isAdding = params.has('add');
@@ -40,11 +42,12 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
   const uses = useUses(list.kind, mayWrite);
   const retired = entries.filter(({ isRetired }) => isRetired).length;
   const isEntry = list.kind === 'list_entry';
+  const isGerman = i18n.language === 'de';
   return (
     <main className="record lists">
       <header className="recordhead">
         <div>
-          <h1>{i18n.language === 'de' ? list.name.de : list.name.en}</h1>
+          <h1>{nameOf(list)}</h1>
           <p className="soft">{words.count(format.number(entries.length), retired)}</p>
         </div>
         {mayWrite && !isAdding && may.act('create') && (
@@ -68,16 +71,18 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
           <thead>
             <tr>
               <th scope="col">{words.code}</th>
-              <th scope="col">{i18n.language === 'de' || !isEntry ? t('field.name') : words.label}</th>
-              {isEntry && <th scope="col">{i18n.language === 'de' ? words.label : words.german}</th>}
-              {isEntry && <th scope="col">{words.meaning}</th>}
+              <th scope="col">{isEntry ? (isGerman ? words.german : words.label) : t('field.name')}</th>
+              {isEntry && <th scope="col">{isGerman ? words.label : words.german}</th>}
+              {isEntry && <th scope="col">{isGerman ? words.meaningGerman : words.meaning}</th>}
               {list.acts === 'leave' && <th scope="col">{words.class}</th>}
               <th scope="col">{words.first}</th>
               <th scope="col">{words.last}</th>
-              <th scope="col" className="r">
-                {words.uses}
-              </th>
-              <th scope="col" />
+              {mayWrite && (
+                <th scope="col" className="r">
+                  {words.uses}
+                </th>
+              )}
+              {mayWrite && <th scope="col" />}
             </tr>
           </thead>
           <tbody>
@@ -85,7 +90,7 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
               <EntryLines
                 key={entry.id}
                 {...{ of, entry, acts, mayWrite }}
-                uses={uses.data?.get(entry.id)?.rows ?? 0}
+                uses={uses.data ? (uses.data.get(entry.id)?.rows ?? 0) : null}
                 open={open?.id === entry.id ? open.act : null}
                 onOpen={(act) => {
                   setDone(null);
@@ -102,24 +107,10 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
 
 const DoneLine = ({ done: { act, name, entry } }: { done: Done }) => {
   const words = useWords(listWords);
-  const { t } = useTranslation();
-  const to = useTo();
-  const set = useSetParams();
-  const may = useMay();
   return (
     <div className="savedline" role="status">
-      <span className="moss">✓</span> {words.saved(words.done[act](name))}{' '}
-      {entry !== null && may.act('journal') && (
-        <Link to={to(`/setup/journal/${entry}`)}>{t('slip.entryNumber', { number: entry })}</Link>
-      )}
-      {entry !== null && may.act('undo') && (
-        <>
-          {' · '}
-          <button type="button" className="textact" onClick={() => set({ undo: String(entry), slip: null })}>
-            {t('undo.word')}
-          </button>
-        </>
-      )}
+      <span className="moss">✓</span> {words.done[act](name)}{' '}
+      {entry !== null && <EntryLinks number={entry} />}
     </div>
   );
 };
@@ -127,7 +118,8 @@ const DoneLine = ({ done: { act, name, entry } }: { done: Done }) => {
 type LineProps = {
   of: ListOf;
   entry: Entry;
-  uses: number;
+  /** Null until they are counted. */
+  uses: number | null;
   acts: ReturnType<typeof useListActs>;
   mayWrite: boolean;
   open: Act | null;
@@ -172,24 +164,26 @@ const EntryLines = ({ of, entry, uses, acts, mayWrite, open, onOpen }: LineProps
         {list.acts === 'leave' && <td>{words.classes[values.flags.class ?? 'other']}</td>}
         <td>{day(entry.from)}</td>
         <td>{entry.until === 'infinity' ? '' : day(lastDay(entry) ?? 'infinity')}</td>
-        <td className="r">
-          {uses > 0 && mayWrite ? (
-            <button
-              type="button"
-              className="figureopen n"
-              aria-expanded={open === 'uses'}
-              aria-label={`${format.number(uses)}, ${words.usedIn(entry.name)}`}
-              onClick={() => onOpen(open === 'uses' ? null : 'uses')}
-            >
-              {format.number(uses)}
-            </button>
-          ) : (
-            <span className="n soft">{format.number(uses)}</span>
-          )}
-        </td>
-        <td className="entryacts">
-          {mayWrite &&
-            ACTS.map(([act, label]) => (
+        {mayWrite && (
+          <td className="r">
+            {uses ? (
+              <button
+                type="button"
+                className="figureopen n"
+                aria-expanded={open === 'uses'}
+                aria-label={`${format.number(uses)}, ${words.usedIn(entry.name)}`}
+                onClick={() => onOpen(open === 'uses' ? null : 'uses')}
+              >
+                {format.number(uses)}
+              </button>
+            ) : (
+              <span className="n soft">{uses === null ? '' : format.number(uses)}</span>
+            )}
+          </td>
+        )}
+        {mayWrite && (
+          <td className="entryacts">
+            {ACTS.map(([act, label]) => (
               <button
                 key={act}
                 type="button"
@@ -200,25 +194,17 @@ const EntryLines = ({ of, entry, uses, acts, mayWrite, open, onOpen }: LineProps
                 {words[act]}
               </button>
             ))}
-        </td>
+          </td>
+        )}
       </tr>
       {open && (
         <tr className="opened">
           <td colSpan={width}>
             {open === 'uses' && <UsedInLines list={list} entry={entry} />}
-            {open === 'change' && (
-              <EntryForm
-                list={list}
-                row={entry.row}
-                error={acts.change.error}
-                isBusy={acts.change.isPending}
-                onSave={({ values: next }) => acts.change.mutate({ entry, values: next })}
-                onLeave={() => onOpen(null)}
-              />
-            )}
-            {open === 'retire' && <Retire {...{ entry, acts, onOpen }} />}
+            {open === 'change' && <Change {...{ list, entry, acts, onOpen }} />}
+            {open === 'retire' && <Retire {...{ list, entry, acts, onOpen }} />}
             {(open === 'merge' || open === 'replace') && (
-              <Move key={open} act={open} {...{ of, entry, acts, onOpen }} />
+              <Move key={open} act={open} {...{ of, list, entry, acts, onOpen }} />
             )}
           </td>
         </tr>
@@ -239,78 +225,100 @@ const UsedInLines = ({ list, entry }: { list: ListOf['list']; entry: Entry }) =>
   return <p>{places.length === 0 ? words.unused : places.map(said).join(' · ')}</p>;
 };
 
-type ActProps = Pick<LineProps, 'entry' | 'acts' | 'onOpen'>;
+type ActProps = Pick<LineProps, 'entry' | 'acts' | 'onOpen'> & { list: ListOf['list'] };
 
-const Retire = ({ entry, acts, onOpen }: ActProps) => {
+const Change = ({ list, entry, acts, onOpen }: ActProps) => {
+  const basis = useBasis(list.kind, entry.id);
+  return (
+    <EntryForm
+      list={list}
+      row={entry.row}
+      error={acts.change.error}
+      isBusy={basis === undefined || acts.change.isPending}
+      onSave={({ values }) => acts.change.mutate({ entry, basis: basis ?? 0, values })}
+      onLeave={() => onOpen(null)}
+    />
+  );
+};
+
+const Retire = ({ list, entry, acts, onOpen }: ActProps) => {
   const words = useWords(listWords);
   const { today } = useLens();
-  const [day, setDay] = useState<string | null>(today);
+  const basis = useBasis(list.kind, entry.id);
+  const [day, setDay] = useState<Day | null>(today);
   return (
-    <div className="entryform">
-      <p className="source">{words.lead.retire}</p>
+    <EntryFrame
+      lead={words.lead.retire}
+      submit={words.submit.retire}
+      isReady={day !== null && basis !== undefined}
+      isBusy={acts.retire.isPending}
+      error={acts.retire.error}
+      onSubmit={() => acts.retire.mutate({ entry, basis: basis as number, lastDay: day as Day })}
+      onLeave={() => onOpen(null)}
+    >
       <div className="entryfields">
-        <label className="slipfield">
-          <span className="soft">{words.lastDay}</span>
+        <EntryField label={words.lastDay}>
           <DayInput
             id="retire-day"
             label={words.lastDay}
             value={day}
-            onChange={(next) => setDay(next as string | null)}
+            onChange={(next) => setDay(next as Day | null)}
           />
-        </label>
+        </EntryField>
       </div>
-      <Problems of={acts.retire.error} />
-      <Button
-        type="primary"
-        disabled={!day}
-        loading={acts.retire.isPending}
-        onClick={() => acts.retire.mutate({ entry, lastDay: day as string })}
-      >
-        {words.submit.retire}
-      </Button>{' '}
-      <Button type="text" onClick={() => onOpen(null)}>
-        {words.leave}
-      </Button>
-    </div>
+    </EntryFrame>
   );
 };
 
-const Move = ({ act, of, entry, acts, onOpen }: ActProps & { act: 'merge' | 'replace'; of: ListOf }) => {
+const Move = ({
+  act,
+  of,
+  list,
+  entry,
+  acts,
+  onOpen,
+}: ActProps & { act: 'merge' | 'replace'; of: ListOf }) => {
   const words = useWords(listWords);
   const format = useFormat();
   const { today } = useLens();
   const [to, setTo] = useState<number | null>(null);
-  const [day, setDay] = useState<string | null>(act === 'replace' ? addDays(today, 1) : null);
-  const looked = useMoves(of.list.kind, { from: entry.id, to, day });
+  const [day, setDay] = useState<Day | null>(act === 'replace' ? addDays(today, 1) : null);
+  const hasDay = act === 'merge' || day !== null;
+  const looked = useMoves(list.kind, { from: entry.id, to, day }, hasDay);
   const target = of.entries.find(({ id }) => id === to);
-  const isWaiting = act === 'replace' && !day;
   const problems = looked.data?.problems ?? [];
+  const label = act === 'merge' ? words.into : words.by;
   return (
-    <div className="entryform">
-      <p className="source">{words.lead[act]}</p>
+    <EntryFrame
+      lead={words.lead[act]}
+      submit={words.submit[act]}
+      isReady={to !== null && hasDay && looked.data !== undefined}
+      isBusy={acts.move.isPending}
+      error={acts.move.error ?? looked.error}
+      onSubmit={() => acts.move.mutate({ entry, to: to as number, day })}
+      onLeave={() => onOpen(null)}
+    >
       <div className="entryfields">
-        <label className="slipfield" htmlFor="move-to">
-          <span className="soft">{act === 'merge' ? words.into : words.by}</span>
+        <EntryField id="move-to" label={label}>
           <Choice
             id="move-to"
-            label={act === 'merge' ? words.into : words.by}
+            label={label}
             value={to}
             onChange={(next) => setTo(next as number | null)}
             options={of.entries
               .filter(({ id, isRetired }) => id !== entry.id && !isRetired)
               .map(({ id, name, code }) => ({ value: id, label: `${name} (${code})` }))}
           />
-        </label>
+        </EntryField>
         {act === 'replace' && (
-          <label className="slipfield">
-            <span className="soft">{words.from}</span>
+          <EntryField label={words.from}>
             <DayInput
               id="move-day"
               label={words.from}
               value={day}
-              onChange={(next) => setDay(next as string | null)}
+              onChange={(next) => setDay(next as Day | null)}
             />
-          </label>
+          </EntryField>
         )}
       </div>
       {target && looked.data && problems.length === 0 && (
@@ -320,18 +328,6 @@ const Move = ({ act, of, entry, acts, onOpen }: ActProps & { act: 'merge' | 'rep
           </b>
         </p>
       )}
-      <Problems of={acts.move.error ?? looked.error} />
-      <Button
-        type="primary"
-        disabled={to === null || isWaiting || !looked.data}
-        loading={acts.move.isPending}
-        onClick={() => acts.move.mutate({ entry, to: to as number, day })}
-      >
-        {words.submit[act]}
-      </Button>{' '}
-      <Button type="text" onClick={() => onOpen(null)}>
-        {words.leave}
-      </Button>
-    </div>
+    </EntryFrame>
   );
 };

@@ -42,7 +42,6 @@ const en = {
     `${shown} ${count === 1 ? 'use' : 'uses'} of ${from} ${count === 1 ? 'moves' : 'move'} to ${to}.`,
   submit: { merge: 'Merge', replace: 'Replace', retire: 'Retire', change: 'Save', add: 'Add' },
   leave: 'Leave it',
-  saved: (what: string) => `${what}.`,
   done: {
     add: (name: string) => `${name} added`,
     change: (name: string) => `${name} changed`,
@@ -122,7 +121,6 @@ const de: typeof en = {
     add: 'Hinzufügen',
   },
   leave: 'So lassen',
-  saved: (what) => `${what}.`,
   done: {
     add: (name) => `${name} hinzugefügt`,
     change: (name) => `${name} geändert`,

@@ -1,4 +1,4 @@
-import { type PickList, listGroups } from '@gremium/contract';
+import { listGroups } from '@gremium/contract';
 import { fold } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { Link, useParams, useSearchParams } from 'react-router';
@@ -8,7 +8,7 @@ import { useWords } from '../texts/words';
 import { type Item, RecordList, grouped } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
 import { Views } from '../ui/views';
-import { type ListOf, useLists } from './list-entries';
+import { type ListOf, useListName, useLists } from './list-entries';
 import { ListSheet } from './list-sheet';
 import { listWords } from './list-words';
 
@@ -85,12 +85,6 @@ const useItems = (lists: readonly ListOf[], search: string): Item[] => {
         ),
     }),
   );
-};
-
-/** What a list is called. */
-export const useListName = () => {
-  const { i18n } = useTranslation();
-  return ({ name }: PickList): string => (i18n.language === 'de' ? name.de : name.en);
 };
 
 // In the order in which it is needed; nothing once all that is asked for is there.

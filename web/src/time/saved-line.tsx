@@ -1,20 +1,15 @@
 import type { RecordOut, SectionName } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
-import { Link } from 'react-router';
-import { useSetParams, useTo } from '../frame/lens';
-import { useMay } from '../frame/session';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import type { Edits, SectionEdit } from './edits';
+import { EntryLinks } from './entry-links';
 
 type SavedProps = { edits: Edits; entries: RecordOut['entries']; name: string };
 
 /** After a save: what was saved, from when, the way to its entry, and its undo; until something else is written. */
 export const SavedLine = ({ edits, entries, name }: SavedProps) => {
   const { t } = useTranslation();
-  const to = useTo();
-  const set = useSetParams();
-  const may = useMay();
   const saidOf = useSaidOf();
   const { save, edits: open } = edits;
   const number = save.data?.entry ?? null;
@@ -25,17 +20,7 @@ export const SavedLine = ({ edits, entries, name }: SavedProps) => {
   return (
     <div className="savedline" role="status">
       <span className="moss">✓</span> {t('edit.saved', { name, what: saved.map(saidOf).join(', ') })}{' '}
-      {may.act('journal') && (
-        <Link to={to(`/setup/journal/${number}`)}>{t('slip.entryNumber', { number })}</Link>
-      )}
-      {may.act('undo') && (
-        <>
-          {' · '}
-          <button type="button" className="textact" onClick={() => set({ undo: String(number), slip: null })}>
-            {t('undo.word')}
-          </button>
-        </>
-      )}
+      <EntryLinks number={number} />
     </div>
   );
 };

@@ -57,7 +57,7 @@ export const de: typeof en = {
     from: '{{act}}, ab {{day}}',
     keep: 'Für später speichern',
     andNext: 'und nächste gleich',
-    completedBefore: '{{what}}: erfasst als Eintrag {{number}}',
+    completedBefore: 'Erfasst: {{what}}.',
     discard: 'Verwerfen',
     saved: 'Erfasst',
     entryNumber: 'Eintrag {{number}}',

@@ -55,7 +55,7 @@ export const en = {
     from: '{{act}}, from {{day}}',
     keep: 'Keep for later',
     andNext: 'and next alike',
-    completedBefore: '{{what}}: saved as entry {{number}}',
+    completedBefore: 'Saved: {{what}}.',
     discard: 'Discard',
     saved: 'Saved',
     entryNumber: 'entry {{number}}',
