@@ -16,6 +16,7 @@ import {
 import { History } from './history';
 import { Names } from './names';
 import { Chance } from './random';
+import * as calendar from './calendar';
 import { organisationPlan } from './plan';
 import * as ground from './structure';
 import type { Country, Lists, Slot } from './structure';
@@ -76,6 +77,8 @@ export class Simulation {
     this.act('set_up', 'The register begins', (draft) => {
       draft.create('organisation', '-infinity', {
         name: 'Vessmar Ferries',
+        address: 'Katajanokanlaituri 9\n00160 Helsinki',
+        workingDays: ['mon', 'tue', 'wed', 'thu', 'fri'],
         country: 'FI',
         timeZone: 'Europe/Helsinki',
         languages: ['en', 'de'],
@@ -94,6 +97,8 @@ export class Simulation {
       this.free.push(
         ...ground.makeUnits(draft, { lists: this.lists, jobs: this.jobs, ports, start, chance }, top),
       );
+      calendar.makeHolidays(draft, ports, Number(this.options.anchor.slice(0, 4)));
+      calendar.makeRates(draft, this.countries);
     });
   }
 

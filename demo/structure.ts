@@ -235,6 +235,7 @@ export const makeUnits = (draft: Draft, { lists, jobs, ports, start, chance }: G
       locationId: item.port ? port.location : null,
       costCentreId,
       legalEntityId: item.port ? port.country.entity : null,
+      agreementId: null,
       hiresNeedPosition: item.needsPosition ?? (parentId === null ? true : null),
     };
     draft.begin('unit', unit, { from: start, until: OPEN }, values);

@@ -5,6 +5,7 @@ import { measureEndpoints } from './measures/measures.endpoints';
 import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
 import { peopleEndpoints } from './people/people.endpoints';
+import { calendarEndpoints } from './structure/calendar.endpoints';
 import { listEndpoints } from './structure/lists';
 import { structureEndpoints } from './structure/structure.endpoints';
 import { catalogueEndpoints } from './time/catalogue.endpoints';
@@ -19,6 +20,7 @@ export const endpoints = {
   ...peopleEndpoints,
   ...structureEndpoints,
   ...listEndpoints,
+  ...calendarEndpoints,
   ...movementEndpoints,
   ...draftEndpoints,
   ...measureEndpoints,

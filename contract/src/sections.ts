@@ -3,7 +3,7 @@ import { contact, person, personName } from './people/person';
 import { contract, employment, pay, placement } from './people/employment';
 import { job } from './structure/job';
 import { listEntry } from './structure/list-entry';
-import { organisation } from './structure/organisation';
+import { exchangeRate, holiday, organisation } from './structure/organisation';
 import { ownField, ownSection } from './structure/own';
 import { costCentre, grade, gradeRange, legalEntity, location } from './structure/places';
 import { position, positionLimits } from './structure/position';
@@ -18,6 +18,8 @@ export const sections = {
   list_entry: listEntry,
   legal_entity: legalEntity,
   location,
+  holiday,
+  exchange_rate: exchangeRate,
   cost_centre: costCentre,
   grade,
   grade_range: gradeRange,

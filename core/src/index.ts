@@ -41,6 +41,7 @@ export * from './structure/replace-uses';
 export * from './structure/day-roll-up';
 export * from './structure/fraction';
 export * from './structure/holdings';
+export * from './structure/holidays';
 export * from './structure/manager';
 export * from './structure/occupancy';
 export * from './structure/places';

@@ -86,6 +86,7 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...otherLists(register, change),
     ...constantsChanged(register, change),
     ...severalAtOnce(register, change),
+    ...secondOrganisation(register, change),
     ...each(affected.position, standingOrder, notToItself, holdersStand, limits, coversFit),
     ...each(affected.employment, wholeEmployment, placementsFit, termsWithin),
     ...each(affected.person, employmentsApart),
@@ -95,6 +96,14 @@ export const laws = (register: Register, change: Change): Offence[] => {
       overlaps({ from: on.from, until: later(on.until, on.from) }, affected.period) || on.from === on.until,
   );
 };
+
+// There is one: what is today, and the hours of full time, could not be said of two.
+const secondOrganisation = (register: Register, { recorded }: Change): Offence[] =>
+  recorded.flatMap((row): Offence[] => {
+    if (row.section !== 'organisation') return [];
+    const other = [...register.all('organisation')].find((one) => one.thing !== row.thing);
+    return other ? [{ problem: problem('organisation_there'), rows: [row, other], on: row }] : [];
+  });
 
 // One version a day of every section of every thing.
 const overlapping = (register: Register, { recorded }: Change): Offence[] => {

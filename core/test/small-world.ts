@@ -26,6 +26,9 @@ const entriesOf = (draft: Draft) => {
 
 const organisation: Values<'organisation'> = {
   name: 'O',
+  address: null,
+  numberFormat: null,
+  workingDays: null,
   country: 'FI',
   timeZone: 'UTC',
   languages: ['en'],

@@ -24,6 +24,7 @@ import { serveMeasures } from './measures/measures.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
 import { servePeople } from './people/people.endpoints';
+import { serveCalendar } from './structure/calendar.endpoints';
 import { serveLists } from './structure/lists.endpoints';
 import { serveStructure } from './structure/structure.endpoints';
 import type { Server } from './time/act';
@@ -98,6 +99,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveJournal(api, server);
     servePeople(api, server, register);
     serveLists(api, server);
+    serveCalendar(api, server);
     serveStructure(api, server, register);
     serveMovements(api, server, register);
     serveDrafts(api, server);

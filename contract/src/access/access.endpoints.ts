@@ -22,7 +22,12 @@ export const Session = z.object({
   /** Today in the organisation's time zone. */
   today: Day,
   organisation: z.string(),
+  /** Its record; none before it is described. */
+  organisationId: Id.nullable(),
   dateFormat: Organisation.shape.dateFormat,
+  numberFormat: Organisation.shape.numberFormat,
+  weekStart: Organisation.shape.weekStart,
+  fiscalMonth: Organisation.shape.fiscalMonth,
 });
 export type Session = z.infer<typeof Session>;
 

@@ -15,7 +15,9 @@ type Option<V> = V extends string
       ? never
       : V
   : never;
-type OptionOf<S extends PresetName> = { [F in FieldOf<S>]: Option<Values<S>[F]> }[FieldOf<S>];
+type OptionOf<S extends PresetName> = {
+  [F in FieldOf<S>]: Option<Values<S>[F] extends readonly (infer E)[] | null ? E : Values<S>[F]>;
+}[FieldOf<S>];
 /** Every option of every preset field that is chosen from a few. */
 export type OptionName = { [S in PresetName]: OptionOf<S> }[PresetName];
 

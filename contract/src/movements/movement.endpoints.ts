@@ -10,6 +10,14 @@ import { MovementKindSchema, type MovementKind, movementKinds, movements } from 
 /** Made by the client; stands in the address, so that a link reopens the slip. */
 export const MovementKey = z.string().regex(/^[a-z0-9]{8,40}$/, { error: 'value_invalid' });
 
+/** Somebody or something that a movement touches beside what it is about. */
+export const ConcernedOut = Named.extend({
+  /** Where it stands, by its name. */
+  where: z.string().nullable(),
+  values: z.array(SlipValue),
+});
+export type ConcernedOut = z.infer<typeof ConcernedOut>;
+
 /** What a movement came to, or would come to. */
 export const Moved = Written.extend({
   kind: MovementKindSchema,
@@ -18,6 +26,8 @@ export const Moved = Written.extend({
   positionId: z.int().nullable(),
   unitId: z.int().nullable(),
   slip: z.array(SlipValue),
+  /** Others whom it touches, with what changes of them: `count` in all, the first of them as lines. */
+  concerned: z.object({ count: z.int(), lines: z.array(ConcernedOut) }).optional(),
   /** What it does to places and lines beside the values: notes. */
   effects: z.array(Problem),
   /** What was looked at, whatever was found. */

@@ -22,6 +22,8 @@ export type Movement<I extends z.ZodObject = z.ZodObject> = {
   key?: string;
   /** Records it is begun from, each with the field that the record fills and the states in which it is offered (any). */
   starts: { [R in Kind]?: { field: string; while?: readonly string[] } };
+  /** Sections it needs whole, because it may touch any of theirs: nothing else is written meanwhile. */
+  whole?: readonly PresetName[];
   /** Sections that change through it and not by themselves: they open it; in their place only what was wrong is mended. */
   doorTo?: readonly PresetName[];
 };
@@ -120,6 +122,7 @@ export const SlipValue = z.object({
     'unit',
     'job',
     'location',
+    'agreement',
     'legal_entity',
     'organisation',
     'preset',

@@ -1,5 +1,6 @@
 // All kinds of movements. Adding one: docs/architecture.md, "To add".
 import { z } from 'zod';
+import { ChangeFullTimeInput } from './full-time';
 import { HireInput, RehireInput, TransferInput } from './hire';
 import { LeaveInput } from './leave';
 import { type Movement, movement } from './movement';
@@ -100,6 +101,15 @@ export const movements = {
     day: { field: 'lastDay', isLast: true },
     act: { en: 'Close', de: 'Schließen' },
     starts: { unit: { field: 'unitId' } },
+  }),
+  change_full_time: movement({
+    name: { en: 'Change of full-time hours', de: 'Änderung der Vollzeitstunden' },
+    input: ChangeFullTimeInput,
+    right: { section: 'organisation', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Change full-time hours', de: 'Vollzeitstunden ändern' },
+    starts: { organisation: { field: 'organisationId' } },
+    whole: ['organisation', 'location', 'unit', 'position', 'position_limits', 'employment', 'placement'],
   }),
 } as const;
 

@@ -14,6 +14,7 @@ const { unitId, jobId, standing, ...described } = Position.pick({
   costCentreId: true,
   legalEntityId: true,
   gradeId: true,
+  agreementId: true,
   hours: true,
   temporary: true,
 }).partial().shape;
@@ -55,6 +56,7 @@ export const NewUnitInput = z.strictObject({
   locationId: Unit.shape.locationId.optional(),
   costCentreId: Unit.shape.costCentreId.optional(),
   legalEntityId: Unit.shape.legalEntityId.optional(),
+  agreementId: Unit.shape.agreementId.optional(),
   hiresNeedPosition: Unit.shape.hiresNeedPosition.optional(),
   reason: text().optional(),
 });

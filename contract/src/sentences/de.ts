@@ -11,6 +11,11 @@ export const problemSentences: Record<ProblemCode, string> = {
   version_unknown: 'Diese Version gibt es nicht mehr.',
   shift_past_neighbour: 'Eine Version lässt sich nicht über ihre Nachbarin hinaus verschieben.',
   gap_left: 'Von {{from}} bis {{until}} wird nichts gelten.',
+  calendar_unread: 'Das ist keine Kalenderdatei (iCalendar, .ics).',
+  too_many_days: 'Mehr als {{count}} Tage auf einmal.',
+  organisation_there: 'Die Organisation ist schon beschrieben: Ändern Sie sie dort.',
+  over_by_full_time:
+    'Nach den neuen Vollzeitstunden sind mit {{holders}} {{over}} VZÄ (genau {{exactly}}) mehr besetzt, als {{position}} hat, ab {{day}}.',
   nothing_changed: 'Es würde sich nichts ändern.',
   later_versions: 'Spätere Versionen behalten ihre eigenen Werte: {{fields}}.',
   value_invalid: 'Dieser Wert passt nicht.',

@@ -11,6 +11,11 @@ export const problemSentences = {
   version_unknown: 'This version is no longer there.',
   shift_past_neighbour: 'A version cannot be moved past its neighbour.',
   gap_left: 'From {{from}} to {{until}} nothing will be in effect.',
+  calendar_unread: 'This is no calendar file (iCalendar, .ics).',
+  too_many_days: 'More than {{count}} days at once.',
+  organisation_there: 'The organisation is described already: change it there.',
+  over_by_full_time:
+    'By the new full-time hours {{holders}} hold {{over}} FTE (exactly {{exactly}}) more than {{position}} has, from {{day}}.',
   nothing_changed: 'Nothing would change.',
   later_versions: 'Later versions keep their own {{fields}}.',
   value_invalid: 'This value does not fit.',

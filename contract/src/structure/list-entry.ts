@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ListName, Text, choiceOf, code, json, refToPast, section, whole } from '../time/section';
+import { Hundredths, ListName, Text, choiceOf, code, json, refToPast, section, whole } from '../time/section';
 
 /** What a reason of leaving counts as. */
 export const ReasonClass = z.enum([
@@ -30,6 +30,8 @@ export const Flags = z.strictObject({
   administrative: z.boolean().optional(),
   /** unit_kind: is a division. */
   division: z.boolean().optional(),
+  /** agreement: full-time hours a week, in hundredths. */
+  fullTime: Hundredths.min(1).max(16800).optional(),
   /** pay_kind: base pay. */
   base: z.boolean().optional(),
 });

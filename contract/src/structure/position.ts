@@ -5,6 +5,7 @@ import {
   code,
   hours,
   json,
+  list,
   quiet,
   refTo,
   section,
@@ -34,6 +35,7 @@ export const Position = z.strictObject({
   costCentreId: refTo('cost_centre').nullable(),
   legalEntityId: refTo('legal_entity').nullable(),
   gradeId: refTo('grade').nullable(),
+  agreementId: list('agreement').nullable(),
   /** Hours a week worked, in hundredths; none means full time. */
   hours: hours().nullable(),
   temporary: yesNo(),

@@ -135,6 +135,15 @@ export const structureEndpoints = {
       below: z.array(z.object({ title: z.string(), count: z.int() })),
     }),
   }),
+  organisationRecord: endpoint({
+    method: 'GET',
+    path: '/api/organisations/:id',
+    summary: 'The organisation: its settings with all their versions',
+    right: { section: 'organisation', level: 'view' },
+    params: z.object({ id: z.coerce.number().int() }),
+    query: Lens,
+    reply: RecordOut,
+  }),
   unitRecord: endpoint({
     method: 'GET',
     path: '/api/units/:id',

@@ -12,6 +12,8 @@ export const Unit = z.strictObject({
   costCentreId: refTo('cost_centre').nullable(),
   legalEntityId: refTo('legal_entity').nullable(),
   hiresNeedPosition: yesNo().nullable(),
+  /** The collective agreement of those who work here; its full-time hours hold for them. */
+  agreementId: list('agreement').nullable(),
 });
 export type Unit = z.infer<typeof Unit>;
 /** Seen where it stands in the tree, on its own days. */

@@ -32,11 +32,14 @@ export type ListName = z.infer<typeof ListName>;
 type Is =
   | { is: 'text'; long?: true }
   | { is: 'email' | 'phone' | 'link' | 'code' | 'country' | 'currency' | 'language' | 'time_zone' }
-  | { is: 'day' | 'number' | 'decimal' | 'yes_no' }
+  | { is: 'day' | 'decimal' | 'yes_no' }
+  /** A whole number; `said`: that of a month, or of a day of the week (1 is Monday). */
+  | { is: 'number'; said?: 'month' | 'weekday' }
   /** Hours or shares in hundredths; `most` in whole ones, `zero` where none is an answer too. */
   | { is: 'hundredths'; unit: 'hours' | 'fte'; most?: number; zero?: true }
   /** One of the options of its schema, or several of them. */
   | { is: 'choice'; options: readonly string[] }
+  | { is: 'choices'; options: readonly string[] }
   /** An entry of a list; of the list `own`, those made for one field. */
   | { is: 'list'; list: ListName; ownField?: number }
   | { is: 'lists'; list: ListName; ownField?: number }
@@ -51,6 +54,8 @@ export type FieldMeta = Is & {
   followed?: true;
   /** Looked for by its value (an email, a code): decisions that found nobody are told when somebody gets it. */
   looked?: true;
+  /** Changes by this kind of movement only: in its section it is shown, and mended. */
+  door?: string;
   /** Not on the page of its record. */
   quiet?: true;
   /** Never another value: what is kept elsewhere rests on it (law `value_constant`). */
@@ -84,6 +89,10 @@ export const metaOf = (name: string, schema: z.ZodType): FieldMeta => {
 /** A field of which a thing never has another value. */
 export const constant = <S extends z.ZodType>(schema: S): S =>
   field(schema, { ...metaOf('constant', schema), constant: true });
+
+/** A field that changes by a movement, since more than itself changes with it. */
+export const byMovement = <S extends z.ZodType>(door: string, schema: S): S =>
+  field(schema, { ...metaOf('byMovement', schema), door });
 
 /** A field that the page of its record leaves out. */
 export const quiet = <S extends z.ZodType>(schema: S): S =>
@@ -142,6 +151,10 @@ export const code = () => field(Code, { is: 'code', looked: true });
 export const day = () => field(Day, { is: 'day' });
 /** A whole number between two others, both allowed. */
 export const whole = (least: number, most: number) => field(z.int().min(least).max(most), { is: 'number' });
+/** The number of a month. */
+export const month = () => field(z.int().min(1).max(12), { is: 'number', said: 'month' });
+/** The number of a day of the week: 1 is Monday. */
+export const weekday = () => field(z.int().min(1).max(7), { is: 'number', said: 'weekday' });
 /** There are no more hours in a week. */
 export const MOST_HOURS = 168;
 /** Hours a week, in hundredths. */
@@ -151,6 +164,12 @@ export const hours = (schema: z.ZodNumber = Hundredths, also: { zero?: true } = 
 export const share = (schema: z.ZodNumber = Hundredths) => field(schema, { is: 'hundredths', unit: 'fte' });
 /** An exact decimal number as text. */
 export const decimal = () => field(Decimal, { is: 'decimal' });
+/** An exact decimal number above another one. */
+export const decimalAbove = (least: number) =>
+  field(
+    Decimal.refine((text) => !(Number(text) <= least), { error: 'decimal_invalid' }),
+    { is: 'decimal' },
+  );
 /** Yes or no. */
 export const yesNo = () => field(z.boolean(), { is: 'yes_no' });
 /** One of a few words. */
@@ -159,10 +178,31 @@ export const choice = <const O extends readonly [string, ...string[]]>(...option
 /** One of the words of a schema. */
 export const choiceOf = <S extends z.ZodEnum>(schema: S) =>
   field(schema, { is: 'choice', options: schema.options.map(String) });
+/** Several of a few words, one at least; in the order of the options. */
+export const choices = <const O extends readonly [string, ...string[]]>(...options: O) =>
+  field(
+    z
+      .array(z.enum(options))
+      .min(1)
+      .overwrite(
+        (chosen) => options.filter((option) => chosen.includes(option as O[number])) as typeof chosen,
+      ),
+    { is: 'choices', options },
+  );
 /** A country. */
 export const country = () => field(Country, { is: 'country' });
 /** A currency. */
 export const currency = () => field(Currency, { is: 'currency' });
+/** A currency by which things are known: each once a day, as a code is. */
+export const currencyCode = () =>
+  field(
+    z
+      .string()
+      .trim()
+      .toUpperCase()
+      .regex(/^[A-Z]{3}$/, { error: 'currency_invalid' }),
+    { is: 'code', looked: true },
+  );
 /** A time zone. */
 export const timeZone = () => field(TimeZone, { is: 'time_zone' });
 /** An object or list that only its own rules read. */
@@ -170,12 +210,12 @@ export const json = <S extends z.ZodType>(schema: S) => field(schema, { is: 'jso
 
 /** How a field is kept: decimal text as numeric, objects and arrays as JSON, the rest as it is. */
 export const storageOf = ({ is }: FieldMeta): 'decimal' | 'json' | 'plain' =>
-  is === 'decimal' ? 'decimal' : is === 'json' || is === 'lists' ? 'json' : 'plain';
+  is === 'decimal' ? 'decimal' : is === 'json' || is === 'lists' || is === 'choices' ? 'json' : 'plain';
 
 /** What a value of a field is in memory: the id of another thing, a whole number, yes or no, an object, or text. */
 export const cellOf = ({ is }: FieldMeta): 'reference' | 'number' | 'boolean' | 'json' | 'text' => {
   if (is === 'ref' || is === 'list') return 'reference';
-  if (is === 'json' || is === 'lists') return 'json';
+  if (is === 'json' || is === 'lists' || is === 'choices') return 'json';
   if (is === 'number' || is === 'hundredths') return 'number';
   return is === 'yes_no' ? 'boolean' : 'text';
 };

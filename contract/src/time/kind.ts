@@ -3,6 +3,8 @@ import { z } from 'zod';
 /** Kinds of things that the register keeps; each has a table of ids of that name. */
 export const kinds = [
   'organisation',
+  'holiday',
+  'exchange_rate',
   'list_entry',
   'legal_entity',
   'location',

@@ -1,6 +1,6 @@
 // What the cells of a row mean as terms of an employment: place, hours, contract, pay; and whether they fit each other.
 import type { Contract, Day, Fault, HireInput, ImportField, Pay, Problem } from '@gremium/contract';
-import { fullTimeAt, inherited } from '../structure/tree';
+import { fullTimeOf, inherited } from '../structure/tree';
 import type { Draft } from '../time/draft';
 import { problem } from '../time/problem';
 import type { Choice, LookUps } from './look-ups';
@@ -30,15 +30,17 @@ export const fault = (field: ImportField, found: Problem, ...offers: string[]): 
   offers,
 });
 
-/** Full-time hours where a row places somebody: by the position's location, else the row's or the unit's. */
+// In no unit: what the organisation says.
+const NOWHERE = { unitId: 0 };
+
+/** Full-time hours where a row places somebody: by the agreement, by the position's location, else the row's or the unit's. */
 const fullTimeFor = (draft: Draft, { said, on }: Asked): number => {
   const { register } = draft;
   const position =
     said.position === undefined
-      ? { unitId: said.unit ?? 0, locationId: said.location ?? null, costCentreId: null, legalEntityId: null }
+      ? { unitId: said.unit ?? 0, locationId: said.location ?? null }
       : register.at('position', said.position, on);
-  const location = position ? inherited(register, position, 'locationId', on).value : null;
-  return fullTimeAt(register, location, on).hours;
+  return fullTimeOf(register, position ?? NOWHERE, on).hours;
 };
 
 /** Weekly hours as a row says them: by hours, or by a share of full time. */

@@ -1,5 +1,6 @@
 import type { MovementKind } from '@gremium/contract';
 import type { Decide } from './decide';
+import { changeFullTime } from './full-time';
 import { decideHire, decideRehire } from './hire';
 import { decideLeave } from './leave';
 import { changePosition, newPosition } from './position';
@@ -17,6 +18,7 @@ export const decisions: { [K in MovementKind]: Decide<K> } = {
   new_unit: newUnit,
   change_unit: changeUnit,
   close_unit: closeUnit,
+  change_full_time: changeFullTime,
 };
 
 /** The decision of a kind that is known only when it runs. */

@@ -3,7 +3,7 @@ import { problem, thing } from '../time/problem';
 import type { Draft } from '../time/draft';
 import { type Period, addDays, isOn } from '../time/calendar';
 import { spanOf } from '../people/employments';
-import { fullTimeAt, hiresNeedPosition, inherited } from '../structure/tree';
+import { type FullTime, fullTimeOf, hiresNeedPosition, inherited } from '../structure/tree';
 
 /** Where a movement is to go: a position, or a unit in which one is made. */
 export type Target = {
@@ -22,7 +22,7 @@ export type Place = {
   legalEntityId: number | null;
   hours: number;
   fullTime: number;
-  fullTimeSource: 'location' | 'organisation';
+  fullTimeSource: FullTime['source'];
   sources: SlipValue[];
 };
 
@@ -42,7 +42,7 @@ export const findPlace = (draft: Draft, target: Target, firstDay: Day): Place | 
   }
   const location = inherited(draft.register, position, 'locationId', firstDay);
   const entity = inherited(draft.register, position, 'legalEntityId', firstDay);
-  const full = fullTimeAt(draft.register, location.value, firstDay);
+  const full = fullTimeOf(draft.register, position, firstDay);
   const hours = target.hours ?? position.hours ?? full.hours;
   const hoursSource =
     target.hours !== undefined ? 'typed' : position.hours !== null ? 'position' : full.source;
@@ -112,6 +112,7 @@ const makePosition = (draft: Draft, { unitId, jobId, locationId }: Target, first
       locationId: locationId ?? null,
       costCentreId: null,
       legalEntityId: null,
+      agreementId: null,
       gradeId: values.gradeId,
       hours: values.hours,
       temporary: false,

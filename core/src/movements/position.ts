@@ -20,6 +20,7 @@ const FIELDS = [
   'costCentreId',
   'legalEntityId',
   'gradeId',
+  'agreementId',
   'hours',
   'temporary',
 ] as const;
@@ -68,6 +69,7 @@ export const newPosition: Decide<'new_position'> = (draft, input) => {
     locationId: null,
     costCentreId: null,
     legalEntityId: null,
+    agreementId: null,
     temporary: false,
     ...fromJob,
     ...own,

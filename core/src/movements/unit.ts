@@ -15,6 +15,7 @@ const FIELDS = [
   'locationId',
   'costCentreId',
   'legalEntityId',
+  'agreementId',
   'hiresNeedPosition',
 ] as const;
 
@@ -33,6 +34,7 @@ export const newUnit: Decide<'new_unit'> = (draft, input) => {
     locationId: null,
     costCentreId: null,
     legalEntityId: null,
+    agreementId: null,
     hiresNeedPosition: null,
     ...said(input, FIELDS),
     name: input.name,

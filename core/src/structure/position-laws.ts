@@ -76,7 +76,7 @@ type Holding = Row<'placement'>;
 
 /**
  * Limits on every day. Over a limit where a holding begins is an error (`place_taken`, `fte_taken`) naming who holds it;
- * over only because a limit was lowered is a warning (`limit_lowered`). Placements in `fresh` (rows) are being recorded
+ * over only because a limit was lowered (`limit_lowered`) or full-time hours became others (`over_by_full_time`) is a warning. Placements in `fresh` (rows) are being recorded
  * now: they are not named as who holds it.
  */
 export const withinLimits = (
@@ -102,6 +102,18 @@ const isMore = (row: Holding, holdings: Holding[]): boolean => {
   return !previous || exceeds(heldShare(row.values), heldShare(previous.values));
 };
 
+// Whether a version holds more only because full-time hours are others now.
+const isByFullTime = (row: Holding, holdings: Holding[]): boolean => {
+  const previous = holdings.find((other) => other.thing === row.thing && other.until === row.from);
+  const hoursOf = ({ values }: Holding) => [values.hours, values.lentHours, values.awayHours].join();
+  return (
+    previous !== undefined &&
+    previous.values.fullTime !== row.values.fullTime &&
+    previous.values.positionId === row.values.positionId &&
+    hoursOf(previous) === hoursOf(row)
+  );
+};
+
 // On one segment. Whoever begins on its first day is at fault. Where nobody does, either the limit itself began there
 // (a warning), or the segment continues one already said, or an exemption from the limits ended with a holder still there.
 const overHeld = (
@@ -123,6 +135,17 @@ const overHeld = (
   }
   const others = held.counted.filter((row) => !(newcomers.includes(row) && fresh.has(row.id)));
   const { fte } = version.values;
+  if (over === 'fte' && fte !== null && newcomers.every((row) => isByFullTime(row, holdings))) {
+    const more = minus(held.fte, fraction(fte, 100));
+    const params = {
+      position,
+      day: segment.from,
+      holders: named(newcomers),
+      over: hundredths(more),
+      exactly: `${more.num}/${more.den}`,
+    };
+    return [{ problem: problem('over_by_full_time', params, 'fullTime'), rows: newcomers, on: segment }];
+  }
   const params = {
     position,
     day: segment.from,

@@ -45,16 +45,19 @@ export const leavesFirst = ({ children, roots }: UnitTree): number[] => {
   return order.reverse();
 };
 
-type Inherited = 'locationId' | 'costCentreId' | 'legalEntityId';
+type Inherited = 'locationId' | 'costCentreId' | 'legalEntityId' | 'agreementId';
+
+// A position, or what one will be: where it stands, with what is said of it.
+type Placed = Pick<Values<'position'>, 'unitId'> & Partial<Pick<Values<'position'>, Inherited>>;
 
 /** A value of a position on a day: its own, else that of the nearest unit above that has one; with where it came from. */
 export const inherited = (
   register: Register,
-  position: Pick<Values<'position'>, 'unitId' | Inherited>,
+  position: Placed,
   field: Inherited,
   on: Bound,
 ): { value: number | null; source: 'position' | 'unit'; unitId?: number } => {
-  const own = position[field];
+  const own = position[field] ?? null;
   if (own !== null) return { value: own, source: 'position' };
   for (const unitId of unitChain(register, position.unitId, on)) {
     const value = register.at('unit', unitId, on)?.[field] ?? null;
@@ -72,12 +75,18 @@ export const hiresNeedPosition = (register: Register, unitId: number, on: Bound)
   return true;
 };
 
-/** Full-time hours a week, in hundredths, for work at a location on a day, with the source. */
-export const fullTimeAt = (
-  register: Register,
-  locationId: number | null,
-  on: Bound,
-): { hours: number; source: 'location' | 'organisation' } => {
+/** What gives a placement its full-time hours. */
+export type FullTime = { hours: number; source: 'agreement' | 'location' | 'organisation' };
+
+/**
+ * Full-time hours a week, in hundredths, in a position on a day: those of its collective agreement, else of its location, else
+ * of the organisation (40 before it is described). Agreement and location may be those of a unit above.
+ */
+export const fullTimeOf = (register: Register, position: Placed, on: Bound): FullTime => {
+  const locationId = inherited(register, position, 'locationId', on).value;
+  const agreementId = inherited(register, position, 'agreementId', on).value;
+  const agreed = agreementId === null ? undefined : register.at('list_entry', agreementId, on);
+  if (agreed?.flags.fullTime !== undefined) return { hours: agreed.flags.fullTime, source: 'agreement' };
   const local = locationId === null ? null : (register.at('location', locationId, on)?.fullTime ?? null);
   if (local !== null) return { hours: local, source: 'location' };
   for (const row of register.allOn('organisation', on))

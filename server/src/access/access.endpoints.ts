@@ -48,8 +48,8 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
   const limited = { rateLimit: { max: signInsAMinute, timeWindow: '1 minute' } };
 
   const sessionFor = async (viewer: Seer) => {
-    const { name, today, dateFormat } = await organisationNow(pool, clock);
-    return { viewer, today, organisation: name, dateFormat };
+    const { name, timeZone: _, ...settings } = await organisationNow(pool, clock);
+    return { viewer, organisation: name, ...settings };
   };
 
   const open = async (viewer: Seer, request: FastifyRequest, reply: FastifyReply) => {

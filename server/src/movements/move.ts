@@ -9,12 +9,13 @@ import {
   type Right,
   type SectionName,
   type SlipValue,
+  type ThingRef,
   type Words,
   gives,
   movementOf,
   namedIn,
 } from '@gremium/contract';
-import { Draft, type MovedThings, addDays, decisionOf } from '@gremium/core';
+import { type Concerned, Draft, type MovedThings, addDays, decisionOf } from '@gremium/core';
 import type { FastifyRequest } from 'fastify';
 import { Failure, fail } from '../database/failure';
 import { many, one } from '../database/sql';
@@ -28,7 +29,7 @@ import type { Seed } from '../time/neighbourhood';
 import type { RegisterThread } from '../time/register-thread';
 import { HIDEABLE, seenOf } from '../time/seen';
 import { changedSince } from './changed-since';
-import { recordMovement } from './movement.sql';
+import { countRows, recordMovement } from './movement.sql';
 
 /** What is asked: a kind with its input. */
 export type Asked = {
@@ -77,6 +78,7 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
   const seeds = namedIn(declared.input, input);
   await mustSee(moving, seeds);
   const { field } = declared.day;
+  const { whole = [] } = declared;
   const acted = await act<Result>(server, viewer, {
     kind,
     preview,
@@ -89,6 +91,9 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
       ...(Object.keys(words).length > 0 ? { words } : {}),
     },
     locks: seeds.flatMap(({ kind: of, id }) => (of !== 'unit' && HIDEABLE.has(of) ? id : [])),
+    alone: whole.length > 0 && !preview,
+    // each placement in two parts at most
+    ...(whole.length > 0 ? { newIds: 2 * (await countRows(server.pool, whole)) + 250 } : {}),
     idempotency: idempotencyOf(request, preview),
     decide: deciderOf(moving, asked, seeds),
     alongside: async (tx, entry, result) => {
@@ -131,6 +136,8 @@ const deciderOf = ({ register, viewer }: Moving, { kind, input, seen }: Asked, s
     }
     // decided again, somebody new keeps the number they were given
     if (declared.numbers && deciding.isWriting) number ??= await freeNumber(deciding);
+    await near.loadAll(declared.whole ?? []);
+    if (declared.whole) rests();
     const draft = new Draft(await near.load(seeds), newId, entry);
     for (const { kind: of, id } of seeds) rests({ section: of as SectionName, field: 'thing', of: id });
     const moved = decide(draft, input as never, { today, number }) ?? NOTHING;
@@ -173,6 +180,9 @@ export const wire = async (
     positionId: positionId ?? null,
     unitId: unitId ?? null,
     slip: await withNames({ pool, viewer, looking }, result.slip),
+    ...(result.concerned
+      ? { concerned: await concernedOut({ pool, viewer, looking }, result.concerned) }
+      : {}),
     looked,
     asOf: result.asOf,
   };
@@ -193,6 +203,25 @@ const withNames = async ({ pool, viewer, looking }: Naming, slip: readonly SlipV
     const nameOf = (id: SlipValue['after']) => names.get(`${kindOf(value)} ${id}`)?.name;
     return { ...value, beforeName: nameOf(value.before), afterName: nameOf(value.after) };
   });
+};
+
+const MOST_LINES = 200;
+
+// Those whom the viewer may not see are counted, and not named.
+const concernedOut = async ({ pool, viewer, looking }: Naming, { count, lines }: Concerned) => {
+  const first = lines.slice(0, MOST_LINES);
+  const refs = first.flatMap(({ what, where }) => [what, ...(where ? [where] : [])]);
+  const names = await namesFor(pool, viewer, refs, looking);
+  const nameOf = ({ kind, id }: ThingRef) => names.get(`${kind} ${id}`)?.name;
+  return {
+    count,
+    lines: first.flatMap(({ what, where, values }) => {
+      const name = nameOf(what);
+      return name
+        ? [{ kind: what.kind, id: what.id, name, where: (where && nameOf(where)) ?? null, values }]
+        : [];
+    }),
+  };
 };
 
 // What a value of a slip names: by its section, else by that of whatever a movement mostly is about.

@@ -1,4 +1,4 @@
-import { type Sql, sql } from '../database/sql';
+import { type Db, type Sql, join, name, one, sql } from '../database/sql';
 
 const KEPT = sql`to_char(m.kept_at at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
 
@@ -42,3 +42,15 @@ export const recordMovement = (account: number, movement: Recorded): Sql => sql`
     kept_at = excluded.kept_at, entry_number = excluded.entry_number, result = excluded.result
   where movement.state = 'draft'
   returning key`;
+
+/** How many believed rows there are of sections, all in all. */
+export const countRows = async (db: Db, sections: readonly string[]): Promise<number> => {
+  const each = sections.map(
+    (section) => sql`select count(*) as n from ${name(`${section}_version`)} where superseded_by is null`,
+  );
+  const { count } = await one<{ count: number }>(
+    db,
+    sql`select sum(n)::int as count from (${join(each, ' union all ')}) all_of_them`,
+  );
+  return count;
+};

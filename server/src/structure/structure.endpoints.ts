@@ -40,6 +40,14 @@ export const serveStructure = (app: FastifyInstance, server: Server, register: R
     return { ...record, ...(await register.ask('aroundUnit', { viewer, looking }, params.id)) };
   });
 
+  serve(app, server, structureEndpoints.organisationRecord, async ({ params, query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const of = { kind: 'organisation', id: params.id, section: 'organisation' } as const;
+    const rows = await readThing(pool, viewer, looking, of.kind, of.id);
+    if (rows.length === 0) await failMissing(pool, viewer, of, looking);
+    return { ...(await readRecord(pool, viewer, looking, rows)), managers: [] };
+  });
+
   serve(app, server, structureEndpoints.jobRecord, async ({ params, query, viewer }) => {
     const looking = await look(pool, clock, query);
     const rows = await readThing(pool, viewer, looking, 'job', params.id);

@@ -84,7 +84,9 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
       ...wordsKept(words),
       locks: [],
       idempotency: idempotencyOf(request, preview),
-      decide: async ({ near, newId, entry }) => {
+      decide: async ({ near, newId, entry, rests }) => {
+        // two who begin a register at once: the second is told
+        if (params.kind === 'organisation') rests();
         const register = await near.load([]);
         const draft = new Draft(register, newId, entry);
         const id = newId();

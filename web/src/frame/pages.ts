@@ -86,6 +86,15 @@ export const pages: readonly Page[] = [
     View: lazy(async () => ({ default: (await import('../measures/cross-table')).CrossTable })),
   },
   {
+    path: '/setup/organisation',
+    record: 'organisation',
+    param: 'id',
+    divider: 'setup',
+    name: { en: 'Organisation', de: 'Organisation' },
+    may: (may) => may.keep('organisation'),
+    View: lazy(async () => ({ default: (await import('../structure/organisation')).OrganisationPage })),
+  },
+  {
     path: '/setup/lists',
     param: 'list',
     divider: 'setup',

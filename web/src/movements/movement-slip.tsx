@@ -6,6 +6,7 @@ import { useLens, useSetParams } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { Checks, Effects, holdsFrom } from './checks';
 import { CompletedBefore, useNextAlike } from './next-alike';
+import { ConcernedLines } from './concerned';
 import { Conflicts } from './conflicts';
 import { type LocalMovement, keptMovements } from './kept-movements';
 import type { SlipDeclaration, SlipRow } from './slip-declared';
@@ -119,6 +120,7 @@ const Preparing = (props: PreparingProps) => {
                 hasBefore={slip.declared.hasBefore === true}
               />
             )}
+            {preview?.concerned && <ConcernedLines of={preview.concerned} {...turning(slip)} />}
             {isAsked && (
               <Checks
                 problems={judgement.shown}
@@ -142,6 +144,21 @@ const Preparing = (props: PreparingProps) => {
       <SlipFoot {...{ slip, moving, judgement, complete }} />
     </>
   );
+};
+
+// A list of ids in the input says for whom it is decided otherwise.
+const turning = (slip: Slip) => {
+  const { exceptions } = slip.declared;
+  if (!exceptions) return {};
+  const ids = (slip.movement.input[exceptions.path] as number[] | undefined) ?? [];
+  return {
+    turn: {
+      word: (isOther: boolean) => exceptions.word(isOther, slip.context as NonNullable<Slip['context']>),
+      isOther: (id: number) => ids.includes(id),
+      set: (id: number) =>
+        slip.put(exceptions.path, ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id]),
+    },
+  };
 };
 
 // So many fields, and they stand beside what comes of them.

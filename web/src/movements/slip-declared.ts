@@ -62,6 +62,8 @@ export type SlipDeclaration = {
   hidden?: Problem['code'][];
   /** What the next one of the kind has alike: where it is completed "and next alike". */
   alike?: (context: SlipContext) => { about: SlipContext['about']; input: Record<string, unknown> };
+  /** Of those it concerns some can be decided otherwise: the list of their ids, and the word that does it. */
+  exceptions?: { path: string; word: (isOther: boolean, context: SlipContext) => string };
   /** It changes what is there, so that before and after stand side by side. */
   hasBefore?: true;
 };

@@ -2,7 +2,7 @@
 import { type Day, type InputField, type Kind, movementOf } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import { usePayInWords } from '../people/pay-in-words';
-import { useFormat } from '../texts/format';
+import { useFormat, useReading } from '../texts/format';
 import { useShow } from '../ui/field-value';
 import { valueAt } from './at-path';
 import type { LocalMovement } from './kept-movements';
@@ -53,7 +53,7 @@ const NOT_YET = {
 export type Slip = ReturnType<typeof useSlip>;
 
 export const useSlip = (movement: LocalMovement, declared: SlipDeclaration) => {
-  const { language } = useTranslation().i18n;
+  const language = useReading();
   const { input, typed, kind } = movement;
   const { context, nameOf } = useContext(movement, declared);
   const show = useShow(context?.showing ?? NO_SHOWING);

@@ -1,17 +1,15 @@
 import type { Day, Flags, ListEntry, ListName, PickList, Row } from '@gremium/contract';
-import { ReasonClass, preset } from '@gremium/contract';
-import { RowRegister, codeFrom } from '@gremium/core';
+import { ReasonClass } from '@gremium/contract';
+import { codeFrom } from '@gremium/core';
 import { Input } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { useLens } from '../frame/lens';
-import type { Texts } from '../texts/en';
+import { useReading } from '../texts/format';
 import { useWords } from '../texts/words';
-import { useReferenceRegister } from '../time/time.queries';
-import { Choice, DayInput, FieldInput } from '../ui/field-input';
-import { fieldsOf } from '../ui/fields';
-import { readTyped } from '../ui/typed';
-import { EntryField, EntryFrame } from './entry-frame';
+import { Choice, DayInput } from '../ui/field-input';
+import { ThingInputs, isThingReady, readThing } from '../ui/thing-inputs';
+import { EntryField } from '../ui/entry-field';
+import { EntryFrame } from './entry-frame';
 import type { EntryDraft } from './list-acts';
 import { useListName } from './list-entries';
 import { listWords } from './list-words';
@@ -85,6 +83,7 @@ const flagsOf = ({ list }: PickList) => (list ? (FLAGS[list] ?? []) : []);
 export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: FormProps) => {
   const words = useWords(listWords);
   const { i18n } = useTranslation();
+  const reading = useReading();
   const nameOf = useListName();
   const [typed, setTyped] = useState<Typed>(() => begun(row, label, i18n.language === 'de' ? 'de' : 'en'));
   const [from, setFrom] = useState<Day | null>(null);
@@ -92,18 +91,12 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
   const isEntry = list.kind === 'list_entry';
   const isReady = isEntry
     ? text(typed['en']) !== '' || text(typed['de']) !== ''
-    : fieldsOf(list.kind).every(({ name }) => mayLack(list, name) || !isBlank(typed[name]));
+    : isThingReady(list.kind, typed);
   const save = () => {
     const name =
       text(typed[i18n.language === 'de' ? 'de' : 'en']) || text(typed['en']) || text(typed['name']);
     if (isEntry) return onSave({ values: entryValues(list, typed, row), from, name });
-    const values = Object.fromEntries(
-      fieldsOf(list.kind).map((field) => {
-        const read = readTyped(field, typed[field.name] ?? null, i18n.language);
-        return [field.name, 'problem' in read ? typed[field.name] : read.value];
-      }),
-    );
-    onSave({ values, from, name });
+    onSave({ values: readThing(list.kind, typed, reading), from, name });
   };
   return (
     <EntryFrame
@@ -113,7 +106,11 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
       onSubmit={save}
     >
       <div className="entryfields">
-        {isEntry ? <EntryInputs {...{ list, typed, set }} /> : <ThingInputs {...{ list, typed, set }} />}
+        {isEntry ? (
+          <EntryInputs {...{ list, typed, set }} />
+        ) : (
+          <ThingInputs section={list.kind} {...{ typed, set }} />
+        )}
         {!row && (
           <EntryField label={words.firstOptional}>
             <DayInput
@@ -130,7 +127,6 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
 };
 
 const isBlank = (value: unknown): boolean => value === null || value === undefined || value === '';
-const mayLack = ({ kind }: PickList, field: string): boolean => field in preset.section(kind).nulls;
 
 type InputsProps = { list: PickList; typed: Typed; set: (name: string) => (value: unknown) => void };
 
@@ -188,27 +184,4 @@ const EntryInputs = ({ list, typed, set }: InputsProps) => {
       )}
     </>
   );
-};
-
-const ThingInputs = ({ list, typed, set }: InputsProps) => {
-  const { t } = useTranslation();
-  const { on } = useLens();
-  const register = useReferenceRegister() ?? new RowRegister();
-  return fieldsOf(list.kind).map((field, i) => {
-    const label = t(`field.${field.name as keyof Texts['field']}`);
-    return (
-      <EntryField key={field.name} id={`entry-${field.name}`} label={label}>
-        <FieldInput
-          id={`entry-${field.name}`}
-          label={label}
-          autoFocus={i === 0}
-          field={field}
-          showing={{ register, nameOf: () => '' }}
-          on={on}
-          value={typed[field.name] ?? null}
-          onChange={set(field.name)}
-        />
-      </EntryField>
-    );
-  });
 };

@@ -10,7 +10,8 @@ type FrameProps = {
   isBusy: boolean;
   error: Error | null;
   onSubmit: () => void;
-  onLeave: () => void;
+  /** Left out: there is nothing to leave it for. */
+  onLeave?: () => void;
   children: React.ReactNode;
 };
 
@@ -42,25 +43,11 @@ export const EntryFrame = ({
       <Button type="primary" htmlType="submit" disabled={!isReady} loading={isBusy}>
         {submit}
       </Button>{' '}
-      <Button type="text" onClick={onLeave}>
-        {words.leave}
-      </Button>
+      {onLeave && (
+        <Button type="text" onClick={onLeave}>
+          {words.leave}
+        </Button>
+      )}
     </form>
   );
 };
-
-/** A line of it: label above input. */
-export const EntryField = ({
-  label,
-  id,
-  children,
-}: {
-  label: string;
-  id?: string;
-  children: React.ReactNode;
-}) => (
-  <label className="slipfield" htmlFor={id}>
-    <span className="soft">{label}</span>
-    {children}
-  </label>
-);

@@ -2,6 +2,7 @@ import {
   type Bound,
   type Day,
   type Edit,
+  type Kind,
   type PickList,
   type Written,
   listEndpoints,
@@ -42,7 +43,7 @@ export const useUsedIn = (kind: PickList['kind'], id: number) =>
   });
 
 /** The number of the last entry that touched it when a form was opened: what is saved is based on that. */
-export const useBasis = (kind: PickList['kind'], id: number): number | undefined =>
+export const useBasis = (kind: Kind, id: number): number | undefined =>
   useQuery({
     queryKey: ['basis', kind, id],
     queryFn: () => call(recordEndpoints.record, { params: { kind, id }, query: {} }),

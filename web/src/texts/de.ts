@@ -19,5 +19,6 @@ export const de: Texts = {
   problem: problemSentences,
   section: labels.section,
   field: labels.field,
+  fieldOf: labels.fieldOf,
   choice: labels.choice,
 };

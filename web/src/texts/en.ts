@@ -18,6 +18,7 @@ export const en = {
   problem: problemSentences,
   section: labels.section,
   field: labels.field,
+  fieldOf: labels.fieldOf,
   choice: labels.choice,
 };
 

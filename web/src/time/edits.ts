@@ -13,9 +13,9 @@ import {
 import { addDays } from '@gremium/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
-import { useTranslation } from 'react-i18next';
 import { Refused, call } from '../api';
 import { fieldsOf } from '../ui/fields';
+import { useReading } from '../texts/format';
 import { readTyped } from '../ui/typed';
 import { mergeRecord } from './merge-record';
 import { sectionDrafts } from './section-drafts';
@@ -107,7 +107,7 @@ const useContent = (kind: Kind, id: number) => {
 };
 
 const useSave = (record: readonly [Kind, number], { key, content }: ReturnType<typeof useContent>) => {
-  const { language } = useTranslation().i18n;
+  const language = useReading();
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (_written: string) =>

@@ -4,19 +4,20 @@ import { Refused } from '../api';
 import { useLens } from '../frame/lens';
 import { Checks } from '../movements/checks';
 import type { Texts } from '../texts/en';
-import { useFormat } from '../texts/format';
+import { useFormat, useReading } from '../texts/format';
 import { Problems } from '../ui/problems';
 import { type Edits, type SectionEdit, isReady } from './edits';
 
 /** Counts unsaved sections at the foot of a record and saves all of them as one entry. */
 export const SaveBar = ({ edits }: { edits: Edits }) => {
-  const { t, i18n } = useTranslation();
+  const { t } = useTranslation();
   const format = useFormat();
+  const reading = useReading();
   const { today, known } = useLens();
   const { edits: open, save, refusal, keptAt } = edits;
   const count = open.length;
   if (count === 0) return null;
-  const isAllReady = open.every((edit) => isReady(edit, i18n.language));
+  const isAllReady = open.every((edit) => isReady(edit, reading));
   const later = open.find(({ mode, from }) => mode === 'set' && from !== today);
   // refused for want of words: each warning brings its line; errors are said above them
   const refused = refusal instanceof Refused ? refusal.problems : [];

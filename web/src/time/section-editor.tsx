@@ -1,4 +1,4 @@
-import { type Bound, type Day, type Values, doorOf } from '@gremium/contract';
+import { type Bound, type Day, type MovementKind, type Values, doorOf, movementOf } from '@gremium/contract';
 import { addDays } from '@gremium/core';
 import { useEffect, useId, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -6,7 +6,7 @@ import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { rangeOfEmployment, usePayInWords } from '../people/pay-in-words';
 import type { Texts } from '../texts/en';
-import { useFormat } from '../texts/format';
+import { useFormat, useReading } from '../texts/format';
 import { DayInput, FieldInput } from '../ui/field-input';
 import { type Showing, useShow } from '../ui/field-value';
 import { type Field, fieldsOf } from '../ui/fields';
@@ -98,8 +98,8 @@ const Days = ({ edit, edits }: EditorProps) => {
 };
 
 const Needed = ({ edit }: { edit: SectionEdit }) => {
-  const { t, i18n } = useTranslation();
-  const needed = neededIn(edit, i18n.language);
+  const { t } = useTranslation();
+  const needed = neededIn(edit, useReading());
   if (needed.length === 0) return null;
   const what = needed.map((name) => t(`field.${name as keyof Texts['field']}`)).join(', ');
   return <p className="soft">{t('slip.missing', { what })}</p>;
@@ -146,6 +146,8 @@ const FieldRow = ({ edit, edits, showing, field }: FieldsProps & { field: Field 
   const { name } = field;
   const label = t(`field.${name as keyof Texts['field']}`);
   const isChanged = name in edit.values;
+  const isElsewhere = field.door !== undefined && edit.mode === 'set';
+  const actName = useActName();
   const change = (value: unknown) => {
     const { [name]: _, ...others } = edit.values;
     const isBack = edit.mode !== 'create' && (value ?? null) === (edit.base[name] ?? null);
@@ -156,17 +158,33 @@ const FieldRow = ({ edit, edits, showing, field }: FieldsProps & { field: Field 
       <th scope="row">{label}</th>
       {edit.mode !== 'create' && <td>{show(field, edit.base[name]) || '–'}</td>}
       <td>
-        <FieldInput
-          id={id}
-          {...{ label, field, showing, isChanged }}
-          on={edit.from === '-infinity' ? on : edit.from}
-          value={isChanged ? edit.values[name] : edit.base[name]}
-          understood={name === 'amount' ? understood : undefined}
-          onChange={change}
-        />
+        {isElsewhere ? (
+          <>
+            {show(field, edit.base[name]) || '–'}
+            <div className="source">{t('edit.byMovement', { act: actName(field.door) })}</div>
+          </>
+        ) : (
+          <FieldInput
+            id={id}
+            {...{ label, field, showing, isChanged }}
+            on={edit.from === '-infinity' ? on : edit.from}
+            value={isChanged ? edit.values[name] : edit.base[name]}
+            understood={name === 'amount' ? understood : undefined}
+            onChange={change}
+          />
+        )}
       </td>
     </tr>
   );
+};
+
+// What a movement is called where it is begun.
+const useActName = () => {
+  const { language } = useTranslation().i18n;
+  return (kind: string | undefined): string => {
+    const { act } = movementOf(kind as MovementKind);
+    return language === 'de' ? act.de : act.en;
+  };
 };
 
 // An amount of pay is said back with what it was and its range.

@@ -1,11 +1,11 @@
 import { type Day, type ListEntry, type PickList, pickListOf } from '@gremium/contract';
 import { type Register, codeName, codeOptions, groupingOf } from '@gremium/core';
-import { DatePicker, Input, Select } from 'antd';
+import { Checkbox, DatePicker, Input, Select } from 'antd';
 import dayjs from 'dayjs';
 import { Fragment, Suspense, lazy, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
-import { dateFormatIn, useFormat } from '../texts/format';
+import { dateFormatIn, useFormat, useReading } from '../texts/format';
 import { useMay, useSession } from '../frame/session';
 import type { Field } from './fields';
 import { type Chosen, Finder } from './finder';
@@ -162,6 +162,43 @@ const CodedChoice = ({ of, ...props }: InputProps & { of: 'language' | 'country'
   return <Choice {...props} options={options} />;
 };
 
+// A month or a day of the week, by its name.
+const NamedNumber = ({ said, ...props }: InputProps & { said: 'month' | 'weekday' }) => {
+  const format = useFormat();
+  const count = said === 'month' ? 12 : 7;
+  const options = Array.from({ length: count }, (_, i) => ({
+    value: i + 1,
+    label: format.named(said, i + 1),
+  }));
+  return <Choice {...props} clearable={false} options={options} />;
+};
+
+// Several of a few words, side by side.
+const SeveralChoice = ({
+  id,
+  label,
+  value,
+  onChange,
+  options,
+}: InputProps & { options: readonly string[] }) => {
+  const { t } = useTranslation();
+  const chosen = Array.isArray(value) ? (value as string[]) : [];
+  return (
+    <Checkbox.Group
+      aria-label={label ?? id}
+      value={chosen}
+      onChange={(next) => {
+        const kept = options.filter((option) => next.includes(option));
+        onChange(kept.length > 0 ? kept : null);
+      }}
+      options={options.map((option) => ({
+        value: option,
+        label: t(`choice.${option as keyof Texts['choice']}`, { defaultValue: option }),
+      }))}
+    />
+  );
+};
+
 /** The input that fits a field; values are those of the wire. */
 export const FieldInput = ({
   field,
@@ -181,6 +218,7 @@ export const FieldInput = ({
   autoFocus?: boolean;
 }) => {
   const { t, i18n } = useTranslation();
+  const reading = useReading();
   const show = useShow(showing);
   const { id, value, onChange, label } = props;
   if (field.is === 'day') return <DayInput {...props} />;
@@ -197,6 +235,8 @@ export const FieldInput = ({
   if (field.is === 'ref')
     return <Choice {...props} options={thingOptions(showing, field, on)} adds={pickListOf(field.kind)} />;
   if (field.is === 'language' || field.is === 'country') return <CodedChoice {...props} of={field.is} />;
+  if (field.is === 'choices') return <SeveralChoice {...props} options={field.options} />;
+  if (field.is === 'number' && field.said) return <NamedNumber {...props} said={field.said} />;
   if (field.is === 'choice' || field.is === 'yes_no') {
     const options =
       field.is === 'choice'
@@ -219,6 +259,19 @@ export const FieldInput = ({
       />
     );
   }
+  if (field.is === 'text' && field.long)
+    return (
+      <Input.TextArea
+        id={id}
+        aria-label={label}
+        autoSize={{ minRows: 2, maxRows: 8 }}
+        maxLength={2000}
+        className="line-input"
+        variant="underlined"
+        value={typeof value === 'string' ? value : ''}
+        onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
+      />
+    );
   return (
     <>
       <Input
@@ -229,12 +282,12 @@ export const FieldInput = ({
         maxLength={2000}
         className="line-input"
         variant="underlined"
-        value={isChanged && typeof value === 'string' ? value : asTyped(field, value, i18n.language)}
+        value={isChanged && typeof value === 'string' ? value : asTyped(field, value, reading)}
         onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
       />
       {isNumeric(field) && typeof value === 'string' && value !== '' && isChanged && (
         <Understood
-          read={readTyped(field, value, i18n.language)}
+          read={readTyped(field, value, reading)}
           say={understood ?? ((read) => show(field, read))}
           onTake={onChange}
         />
@@ -253,11 +306,12 @@ export const Understood = ({
   say: (value: unknown) => string;
   onTake: (text: string) => void;
 }) => {
-  const { t, i18n } = useTranslation();
+  const { t } = useTranslation();
+  const reading = useReading();
   const format = useFormat();
   const sentence = useSentence();
   if (!('problem' in read)) return <div className="source understood">{say(read.value)}</div>;
-  const written = (offer: string) => (groupingOf(i18n.language) === '.' ? offer.replace('.', ',') : offer);
+  const written = (offer: string) => (groupingOf(reading) === '.' ? offer.replace('.', ',') : offer);
   return (
     <div className="source brick" role="alert">
       ! {sentence(read.problem)}{' '}

@@ -21,9 +21,14 @@ export const useShow = ({ register, nameOf }: Showing) => {
     if (value === null || value === undefined || value === '') return '';
     if (field.is === 'day') return format.day(value as string);
     if (field.is === 'hundredths') return format.hundredths(value as number);
-    if (field.is === 'number') return format.number(value as number);
+    if (field.is === 'number')
+      return field.said ? format.named(field.said, value as number) : format.number(value as number);
     if (field.is === 'decimal') return format.decimal(value as string);
     if (field.is === 'yes_no') return t(value ? 'yes' : 'no');
+    if (field.is === 'choices')
+      return (value as string[])
+        .map((one) => t(`choice.${one as keyof Texts['choice']}`, { defaultValue: one }))
+        .join(', ');
     // patterns (of days) say themselves what they are
     if (field.is === 'choice')
       return t(`choice.${value as keyof Texts['choice']}`, { defaultValue: String(value) });

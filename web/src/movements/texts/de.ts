@@ -23,6 +23,10 @@ export const de: typeof en = {
     continue: 'Weiter',
   },
   slip: {
+    concerned: 'Betrifft {{shown}}',
+    concernsNobody: 'Betrifft niemanden.',
+    who: 'Wen',
+    concernedAll: 'alle {{shown}} zeigen',
     lastDayIs: '{{act}}, letzter Tag {{day}}',
     lastDayDone: 'Letzter Tag {{day}}. Niemand wird gefragt.',
     toUnit: 'Einheit öffnen',

@@ -21,6 +21,10 @@ export const en = {
     continue: 'Continue',
   },
   slip: {
+    concerned: 'Concerns {{shown}}',
+    concernsNobody: 'Concerns nobody.',
+    who: 'Whom',
+    concernedAll: 'show all {{shown}}',
     lastDayIs: '{{act}}, last day {{day}}',
     lastDayDone: 'Last day {{day}}. Nobody is asked.',
     toUnit: 'Open the unit',

@@ -15,6 +15,7 @@ export const de: typeof en = {
     replace: 'Ersetzung',
   },
   edit: {
+    byMovement: 'ändert sich durch: {{act}}',
     correct: 'falsch erfasst',
     correctSection: 'falsch erfasst: {{section}}',
     lastDay: 'Letzter Tag',

@@ -13,6 +13,7 @@ export const en = {
     replace: 'Replacement',
   },
   edit: {
+    byMovement: 'changes by: {{act}}',
     correct: 'recorded wrongly',
     correctSection: 'recorded wrongly: {{section}}',
     lastDay: 'Last day',

@@ -1,0 +1,75 @@
+// All fields of a section as inputs of a form, read as they are typed: for what is made anew.
+import { type PresetName, preset } from '@gremium/contract';
+import { RowRegister } from '@gremium/core';
+import { useTranslation } from 'react-i18next';
+import { useLens } from '../frame/lens';
+import type { Texts } from '../texts/en';
+import { useReferenceRegister } from '../time/time.queries';
+import { EntryField } from './entry-field';
+import { FieldInput } from './field-input';
+import { type Field, fieldsOf } from './fields';
+import { readTyped } from './typed';
+
+/** What is typed of a thing, by the names of its fields. */
+export type TypedThing = Record<string, unknown>;
+
+const isBlank = (value: unknown): boolean => value === null || value === undefined || value === '';
+
+/** Whether all that must be said of a thing is typed. */
+export const isThingReady = (section: PresetName, typed: TypedThing): boolean =>
+  fieldsOf(section).every(({ name }) => name in preset.section(section).nulls || !isBlank(typed[name]));
+
+/** The values of a thing as they are typed; what could not be read stays as it is, and is refused with its field. */
+export const readThing = (section: PresetName, typed: TypedThing, reading: string): TypedThing =>
+  Object.fromEntries(
+    fieldsOf(section).map((field) => {
+      const read = readTyped(field, typed[field.name] ?? null, reading);
+      return [field.name, 'problem' in read ? typed[field.name] : read.value];
+    }),
+  );
+
+type InputsProps = {
+  section: PresetName;
+  typed: TypedThing;
+  set: (name: string) => (value: unknown) => void;
+  /** Those shown; left out: all. */
+  only?: readonly string[];
+};
+
+/** What a field of a section is called. */
+export const useFieldName = () => {
+  const { t, i18n } = useTranslation();
+  return (section: PresetName, { name }: Pick<Field, 'name'>): string => {
+    const own = `fieldOf.${section}.${name}`;
+    return i18n.exists(own) ? String(t(own as never)) : t(`field.${name as keyof Texts['field']}`);
+  };
+};
+
+/** Inputs of a section, one a line of the grid. */
+export const ThingInputs = ({ section, typed, set, only }: InputsProps) => {
+  const { on } = useLens();
+  const register = useReferenceRegister() ?? new RowRegister();
+  const nameOf = useFieldName();
+  const showing = {
+    register,
+    nameOf: (kind: string, id: number | null | undefined) =>
+      (register.rows(kind as 'location', id ?? 0).at(-1)?.values as { name?: string } | undefined)?.name ??
+      '',
+  };
+  return fieldsOf(section)
+    .filter(({ name }) => !only || only.includes(name))
+    .map((field, i) => {
+      const label = nameOf(section, field);
+      const id = `${section}-${field.name}`;
+      return (
+        <EntryField key={field.name} id={id} label={label}>
+          <FieldInput
+            {...{ id, label, field, showing, on }}
+            autoFocus={i === 0}
+            value={typed[field.name] ?? null}
+            onChange={set(field.name)}
+          />
+        </EntryField>
+      );
+    });
+};
