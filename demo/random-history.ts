@@ -281,8 +281,20 @@ const moveStructure = (world: World): void => {
   else tryMovement(world, 'close_unit', { unitId: chance.pick(units), lastDay: firstDay });
 };
 
+const changeFullTime = (world: World): void => {
+  const { chance, locations } = world;
+  tryMovement(world, 'change_full_time', {
+    ...(chance.is(0.5) ? { locationId: chance.pick(locations) } : {}),
+    firstDay: anyDay(world),
+    fullTime: chance.pick([3700, 3750, 4000]),
+    keep: chance.pick(['share', 'hours'] as const),
+    others: [],
+  });
+};
+
 const changeHours = (world: World): void => {
   const { history, chance } = world;
+  if (chance.is(0.35)) return changeFullTime(world);
   const placements = [...history.register.things('placement')];
   if (placements.length === 0) return;
   const id = chance.pick(placements);

@@ -153,6 +153,7 @@ export const labels: Labels = {
     lastDayAtWork: 'Letzter Arbeitstag',
     accessUntil: 'Zugang bis',
     employmentId: 'Beschäftigungsverhältnis',
+    keptHours: 'Behaltene Stunden',
     fullTimeSource: 'Vollzeitstunden aus',
     backfilled: 'Nachbesetzbar',
     lead: 'Leitet',

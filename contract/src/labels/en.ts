@@ -153,6 +153,7 @@ export const labels: Labels = {
     lastDayAtWork: 'Last day at work',
     accessUntil: 'Access until',
     employmentId: 'Employment',
+    keptHours: 'Hours kept',
     fullTimeSource: 'Full-time hours from',
     backfilled: 'Free for others',
     lead: 'Leads',

@@ -92,6 +92,8 @@ export const Placement = z.strictObject({
   hours: hours(),
   fullTime: hours(Hundredths.min(1)),
   fullTimeSource: quiet(choiceOf(FullTimeSource)),
+  /** Hours kept when full-time hours became fewer: with no more than these, to be over a limit is a warning. */
+  keptHours: quiet(hours(Hundredths, { zero: true }).nullable()),
   /** Part of `hours` fallen to a temporary placement for the time: no longer contracted here. */
   lentHours: hours(Hundredths, { zero: true }),
   /** Part of `hours` not worked because of a long absence: contracted, but not at work. */

@@ -15,7 +15,7 @@ export const problemSentences: Record<ProblemCode, string> = {
   too_many_days: 'Mehr als {{count}} Tage auf einmal.',
   organisation_there: 'Die Organisation ist schon beschrieben: Ändern Sie sie dort.',
   over_by_full_time:
-    'Nach den neuen Vollzeitstunden sind mit {{holders}} {{over}} VZÄ (genau {{exactly}}) mehr besetzt, als {{position}} hat, ab {{day}}.',
+    'Nach den neuen Vollzeitstunden ist {{position}} ab {{day}} um {{over}} VZÄ (genau {{exactly}}) über der Grenze: besetzt mit {{holders}}.',
   nothing_changed: 'Es würde sich nichts ändern.',
   later_versions: 'Spätere Versionen behalten ihre eigenen Werte: {{fields}}.',
   value_invalid: 'Dieser Wert passt nicht.',

@@ -15,7 +15,7 @@ export const problemSentences = {
   too_many_days: 'More than {{count}} days at once.',
   organisation_there: 'The organisation is described already: change it there.',
   over_by_full_time:
-    'By the new full-time hours {{holders}} hold {{over}} FTE (exactly {{exactly}}) more than {{position}} has, from {{day}}.',
+    'By the new full-time hours {{position}} is {{over}} FTE (exactly {{exactly}}) over its limit from {{day}}: held by {{holders}}.',
   nothing_changed: 'Nothing would change.',
   later_versions: 'Later versions keep their own {{fields}}.',
   value_invalid: 'This value does not fit.',

@@ -4,7 +4,7 @@ import { describe, expect, test } from '@jest/globals';
 import type { Change, Problem, Row, Values } from '@gremium/contract';
 import { randomHistory } from '../../../demo/random-history';
 import { chronicle } from '../people/chronicle';
-import { spellsOf } from '../people/employments';
+import { mainEmployment, spellsOf } from '../people/employments';
 import { managerOf } from '../structure/manager';
 import { markOf } from '../structure/mark';
 import { isOn } from '../time/calendar';
@@ -53,8 +53,10 @@ const managersSaid = (seed: number): number => {
     const values = first?.values as Values<'placement'> | undefined;
     const person = values && register.rows('employment', values.employmentId)[0]?.values.personId;
     if (!said || !on || person === undefined || values?.kind !== 'primary') continue;
+    // of a second employment beside the main one it tells whom that reports to
+    if (mainEmployment(spellsOf(register, person), on)?.id !== values.employmentId) continue;
     const manager = managerOf(register, person, on);
-    if (!manager) continue; // the primary placement of the main employment is another one
+    if (!manager) continue;
     expect([idOf(said, 'manager'), said.params['bridged']]).toEqual([
       manager.personId,
       manager.bridged ? 'yes' : 'no',

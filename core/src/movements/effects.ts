@@ -1,4 +1,4 @@
-import type { Bound, Change, Problem } from '@gremium/contract';
+import type { Bound, Change, Problem, Row } from '@gremium/contract';
 import type { Register } from '../time/register';
 import { isOn } from '../time/calendar';
 import { problem, thing } from '../time/problem';
@@ -119,8 +119,14 @@ const fteChanges = (before: Map<number, Fraction>, after: Map<number, Fraction>)
       : [problem('effect_fte', { unit: thing('unit', unitId), hundredths: hundredths(by) })];
   });
 
-const reportsTo = (register: Register, { recorded }: Change, on: Bound): Problem[] => {
-  const row = recorded.find(({ section, ...period }) => section === 'placement' && isOn(period, on));
+// Of whoever comes to a place; of those who stay where they are nothing is said.
+const reportsTo = (register: Register, { recorded, superseded }: Change, on: Bound): Problem[] => {
+  const placeOf = ({ values }: Row): number => (values as { positionId: number }).positionId;
+  const stays = (row: Row): boolean =>
+    superseded.some((old) => old.thing === row.thing && isOn(old, on) && placeOf(old) === placeOf(row));
+  const row = recorded.find(
+    (one) => one.section === 'placement' && isOn(one, on) && !stays(one as unknown as Row),
+  );
   if (!row) return [];
   const values = register.at('placement', row.thing, on);
   const person = values && personOf(register, values, on);

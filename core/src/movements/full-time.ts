@@ -59,6 +59,12 @@ const keepingShare = (values: Placement, fullTime: number): Partial<Placement> =
   hours: sameShare(values.hours, values, fullTime),
   lentHours: sameShare(values.lentHours, values, fullTime),
   awayHours: sameShare(values.awayHours, values, fullTime),
+  keptHours: null,
+});
+
+const keepingHours = (values: Placement, fullTime: number): Partial<Placement> => ({
+  fullTime,
+  keptHours: fullTime < values.fullTime ? values.hours : null,
 });
 
 /**
@@ -94,7 +100,7 @@ export const changeFullTime: Decide<'change_full_time'> = (draft, input) => {
     if (!was || !is || (was.hours === is.hours && was.source === is.source)) continue;
     const keepsShare = (keep === 'share') !== exceptions.has(row.thing);
     const values: Partial<Placement> = {
-      ...(keepsShare ? keepingShare(row.values, is.hours) : { fullTime: is.hours }),
+      ...(keepsShare ? keepingShare(row.values, is.hours) : keepingHours(row.values, is.hours)),
       fullTimeSource: is.source,
     };
     draft.set('placement', row.thing, { from: dayOf(row), until: earlier(row.until, ends), values });
@@ -109,7 +115,7 @@ export const changeFullTime: Decide<'change_full_time'> = (draft, input) => {
   }
   return {
     things: {},
-    slip: [slip('fullTime', fullTime, 'typed', setting.before), slip('keep', keep, 'typed')],
+    slip: [slip('fullTime', fullTime, 'typed', setting.before)],
     concerned: { count: new Set(lines.map(({ what }) => what.id)).size, lines },
   };
 };

@@ -151,6 +151,7 @@ export const placementAt = (
   hours: place.hours,
   fullTime: place.fullTime,
   fullTimeSource: place.fullTimeSource,
+  keptHours: null,
   lentHours: 0,
   awayHours: 0,
   backfilled: false,

@@ -1,8 +1,10 @@
 // A unit begins, changes from a day on (its branch moves along), or closes.
-import type { Values } from '@gremium/contract';
-import { addDays, isOn } from '../time/calendar';
+import type { Bound, Values } from '@gremium/contract';
+import { hiresNeedPosition } from '../structure/tree';
+import { OPEN, addDays, isOn } from '../time/calendar';
+import type { Draft } from '../time/draft';
 import { problem, thing } from '../time/problem';
-import type { Decide } from './decide';
+import type { Concerned, Decide } from './decide';
 import { endOwned, slip } from './place';
 import { changed, compared, said } from './position';
 
@@ -60,8 +62,41 @@ export const changeUnit: Decide<'change_unit'> = (draft, input) => {
     return null;
   }
   const values = changed(said(input, FIELDS), before);
+  const ruled = rulesOf(draft, unitId, from);
   if (Object.keys(values).length > 0) draft.set('unit', unitId, { from, values });
-  return { things: { unitId }, slip: compared('unit', before, values) };
+  const rule =
+    values.hiresNeedPosition === undefined ? {} : { concerned: underOtherRule(draft, ruled, from) };
+  return { things: { unitId }, slip: compared('unit', before, values), ...rule };
+};
+
+// Whether hires need a position, of a unit and all below it on a day.
+const rulesOf = ({ register }: Draft, unitId: number, on: Bound): Map<number, boolean> => {
+  const rules = new Map<number, boolean>();
+  const open = [unitId];
+  for (let at = open.pop(); at !== undefined; at = open.pop()) {
+    if (rules.has(at)) continue;
+    rules.set(at, hiresNeedPosition(register, at, on));
+    for (const row of register.referrers('unit', 'parentId', at)) if (isOn(row, on)) open.push(row.thing);
+  }
+  return rules;
+};
+
+// Who works, from that day on, where hires go by the other rule now: nothing of them changes.
+const underOtherRule = ({ register }: Draft, before: ReadonlyMap<number, boolean>, on: Bound): Concerned => {
+  const lines = [...before]
+    .filter(([id, was]) => hiresNeedPosition(register, id, on) !== was)
+    .flatMap(([id]) => register.referrers('position', 'unitId', id).filter((row) => isOn(row, on)))
+    .flatMap(({ thing: positionId }) =>
+      register
+        .referrers('placement', 'positionId', positionId, { from: on, until: OPEN })
+        .map((row) => ({
+          what: thing('placement', row.thing),
+          where: thing('position', positionId),
+          values: [],
+        })),
+    );
+  const each = [...new Map(lines.map((line) => [line.what.id, line])).values()];
+  return { count: each.length, lines: each };
 };
 
 /** Closes a unit after its last day (`unit_not_empty` names what still stands in it). */

@@ -102,17 +102,9 @@ const isMore = (row: Holding, holdings: Holding[]): boolean => {
   return !previous || exceeds(heldShare(row.values), heldShare(previous.values));
 };
 
-// Whether a version holds more only because full-time hours are others now.
-const isByFullTime = (row: Holding, holdings: Holding[]): boolean => {
-  const previous = holdings.find((other) => other.thing === row.thing && other.until === row.from);
-  const hoursOf = ({ values }: Holding) => [values.hours, values.lentHours, values.awayHours].join();
-  return (
-    previous !== undefined &&
-    previous.values.fullTime !== row.values.fullTime &&
-    previous.values.positionId === row.values.positionId &&
-    hoursOf(previous) === hoursOf(row)
-  );
-};
+// Whether a version holds more only because full-time hours became fewer while the hours were kept.
+const isByFullTime = ({ values: { hours, keptHours } }: Holding): boolean =>
+  keptHours !== null && hours <= keptHours;
 
 // On one segment. Whoever begins on its first day is at fault. Where nobody does, either the limit itself began there
 // (a warning), or the segment continues one already said, or an exemption from the limits ended with a holder still there.
@@ -135,7 +127,7 @@ const overHeld = (
   }
   const others = held.counted.filter((row) => !(newcomers.includes(row) && fresh.has(row.id)));
   const { fte } = version.values;
-  if (over === 'fte' && fte !== null && newcomers.every((row) => isByFullTime(row, holdings))) {
+  if (over === 'fte' && fte !== null && newcomers.every(isByFullTime)) {
     const more = minus(held.fte, fraction(fte, 100));
     const params = {
       position,

@@ -31,7 +31,7 @@ const make = async (client: ClientBase, section: Section): Promise<void> => {
   await client.query(`create table ${quoted(table)} (${columns.join(', ')})`);
   await client.query('call keep_versions($1, $2)', [section.name, section.kind]);
   for (const [field, meta] of section.metas) await index(client, section, field, meta);
-  if (section.base && section.metas.get('code')?.is === 'code')
+  if (section.base && !section.owner && section.metas.get('code')?.is === 'code')
     await client.query('call keep_codes_apart($1)', [section.name]);
 };
 

@@ -43,12 +43,17 @@ const daysFrom = (event: ICAL.Event, begin: ICAL.Time): Day[] => {
 const beginnings = (event: ICAL.Event, until: Day): ICAL.Time[] => {
   if (!event.isRecurring()) return [event.startDate];
   const found: ICAL.Time[] = [];
-  const each = event.iterator();
-  for (let step = 0; step < MOST_STEPS; step++) {
-    const next = each.next();
-    const day = next && dayOf(next);
-    if (!next || !day || day > until) break;
-    found.push(next);
+  try {
+    const each = event.iterator();
+    for (let step = 0; step < MOST_STEPS; step++) {
+      const next = each.next();
+      const day = next && dayOf(next);
+      if (!next || !day || day > until) break;
+      found.push(next);
+    }
+  } catch {
+    // a rule that whole days cannot follow (each second) is none: the day itself stays
+    return [event.startDate];
   }
   return found;
 };

@@ -36,30 +36,29 @@ export const ConcernedLines = ({ of, turn }: ConcernedProps) => {
     <div className="concerned">
       <h3>{t('slip.concerned', { count: of.count, shown: format.number(of.count) })}</h3>
       <PlainTable
-        heads={[
-          { label: t('slip.who') },
-          ...(hasHours ? [{ label: t('field.hours'), isNumber: true }] : []),
-          ...(turn ? [{ label: '' }] : []),
-        ]}
+        heads={[{ label: t('slip.who') }, ...(hasHours ? [{ label: t('field.hours'), isNumber: true }] : [])]}
         rows={shown.map((line, i) => ({
           key: `${line.id} ${i}`,
           cells: [
-            <span key="name">
+            <div key="name">
               {hasRecord(line.kind) ? (
                 <Link to={to(pathOf(line.kind, line.id))}>{line.name}</Link>
               ) : (
                 line.name
               )}
-              {line.where && <span className="source">{line.where}</span>}
-            </span>,
+              {(line.where || turn) && (
+                <div className="source">
+                  {line.where}
+                  {line.where && turn && ' · '}
+                  {turn && (
+                    <button type="button" className="textact" onClick={() => turn.set(line.id)}>
+                      {turn.word(turn.isOther(line.id))}
+                    </button>
+                  )}
+                </div>
+              )}
+            </div>,
             ...(hasHours ? [said(line, 'hours')] : []),
-            ...(turn
-              ? [
-                  <button key="turn" type="button" className="textact" onClick={() => turn.set(line.id)}>
-                    {turn.word(turn.isOther(line.id))}
-                  </button>,
-                ]
-              : []),
           ],
         }))}
       />

@@ -8,6 +8,9 @@ import type { SlipWords } from './slip-declared';
 // What is told last, folded away.
 const FOLDED = ['jobId', 'locationId', 'workerTypeId', 'fullTime', 'currency', 'code', 'handoverDays'];
 
+// So few, and all of them are shown.
+const FEW = 3;
+
 // Sections that a value belongs to where it does not say: whatever a movement mostly is about.
 const MOSTLY = ['placement', 'position', 'employment', 'unit'];
 
@@ -30,8 +33,9 @@ type ValuesProps = {
 export const SlipValues = ({ moved, showing, words, hasBefore }: ValuesProps) => {
   const { t } = useTranslation();
   const labelOf = useFieldLabel();
-  const main = moved.slip.filter(({ field }) => !FOLDED.includes(field));
-  const folded = moved.slip.filter(({ field }) => FOLDED.includes(field));
+  const isFolded = ({ field }: SlipValue) => FOLDED.includes(field) && moved.slip.length > FEW;
+  const main = moved.slip.filter((value) => !isFolded(value));
+  const folded = moved.slip.filter(isFolded);
   const table = (values: readonly SlipValue[], hasHead: boolean) => (
     <table className="beforeafter slipvalues">
       {hasHead && <Head hasBefore={hasBefore} />}

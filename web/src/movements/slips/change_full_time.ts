@@ -44,6 +44,7 @@ export const declared = slip('change_full_time', {
     [words.title, named('agreementId') || named('locationId')].filter(Boolean).join(', '),
   lead: ({ words }) => words.lead,
   rows: () => [['fullTime', 'firstDay'], 'keep', ['locationId', 'agreementId']],
+  current: (path) => (path === 'keep' ? 'share' : undefined),
   exceptions: {
     path: 'others',
     word: (isOther, { input, words }) =>
