@@ -51,6 +51,7 @@ export const labels: Labels = {
     own_row: 'eigener Eintrag',
   },
   field: {
+    titleId: 'Titel der Person',
     address: 'Anschrift',
     numberFormat: 'Zahlen als',
     workingDays: 'Arbeitstage',

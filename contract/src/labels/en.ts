@@ -51,6 +51,7 @@ export const labels: Labels = {
     own_row: 'own record',
   },
   field: {
+    titleId: 'Title of the person',
     address: 'Address',
     numberFormat: 'Numbers as',
     workingDays: 'Working days',

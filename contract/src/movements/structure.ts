@@ -51,7 +51,8 @@ export const NewUnitInput = z.strictObject({
   /** Proposed if left out. */
   code: Unit.shape.code.optional(),
   kindId: Unit.shape.kindId,
-  parentId: refTo('unit'),
+  /** The unit above; none only for the first of all. */
+  parentId: refTo('unit').nullable().default(null),
   headPositionId: Unit.shape.headPositionId.optional(),
   locationId: Unit.shape.locationId.optional(),
   costCentreId: Unit.shape.costCentreId.optional(),

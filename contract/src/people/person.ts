@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Day } from '../time/day';
-import { choice, choiceOf, country, field, refTo, section, text, textAs, yesNo } from '../time/section';
+import { choice, choiceOf, country, field, list, refTo, section, text, textAs, yesNo } from '../time/section';
 
 /** What hardly changes of a person. */
 export const Person = z.strictObject({
@@ -25,6 +25,8 @@ export const PersonName = z.strictObject({
   preferred: Part,
   birthName: Part,
   sortName: Part,
+  /** Before the name: Dr., Captain. */
+  titleId: list('title').nullable(),
 });
 export type PersonName = z.infer<typeof PersonName>;
 /** Beside the person, with days of its own. */

@@ -17,7 +17,15 @@ export type ListGroup = (typeof listGroups)[number];
 type Acted = NonNullable<Flags['acts']>[number];
 
 /** Kinds of things that lists hold. */
-export const PickKind = z.enum(['list_entry', 'location', 'legal_entity', 'cost_centre']);
+export const PickKind = z.enum([
+  'list_entry',
+  'location',
+  'legal_entity',
+  'cost_centre',
+  'unit',
+  'job',
+  'grade',
+]);
 export type PickKind = z.infer<typeof PickKind>;
 
 /** A list as it is set up: `acts`: its entries are those that may be chosen for this act. `needed`: something asks for it. */
@@ -114,12 +122,21 @@ export const pickLists: readonly PickList[] = [
   entries('check', 'record'),
 ];
 
+/** What is picked from and has records or a page of its own: added in place too, with what it needs. */
+const pickRecords: readonly PickList[] = [
+  { id: 'unit', kind: 'unit', group: 'work', name: { en: 'Units', de: 'Einheiten' } },
+  { id: 'job', kind: 'job', group: 'work', name: { en: 'Jobs', de: 'Tätigkeiten' } },
+  { id: 'grade', kind: 'grade', group: 'work', name: { en: 'Grades', de: 'Entgeltgruppen' } },
+];
+
 /** The list that a field picks from: of entries by its name (and of reasons by the act), else by the kind; none where it is not set up here. */
 export const pickListOf = (
   kind: Kind,
   { list, acts }: { list?: ListName; acts?: Acted } = {},
 ): PickList | undefined =>
-  pickLists.find((one) => one.kind === kind && one.list === list && (one.acts ?? acts) === acts);
+  [...pickLists, ...pickRecords].find(
+    (one) => one.kind === kind && one.list === list && (one.acts ?? acts) === acts,
+  );
 
 /** How many believed rows name a thing, and how many of them hold on or after a day. */
 export const Uses = z.object({ id: Id, rows: z.int(), later: z.int() });

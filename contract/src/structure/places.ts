@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import {
   Hundredths,
+  byMovement,
   code,
   country,
   currency,
@@ -32,7 +33,7 @@ export const Location = z.strictObject({
   country: country(),
   timeZone: timeZone(),
   /** Full-time hours a week here; none means the organisation's. */
-  fullTime: hours(Hundredths.min(1)).nullable(),
+  fullTime: byMovement('change_full_time', hours(Hundredths.min(1))).nullable(),
 });
 export type Location = z.infer<typeof Location>;
 /** Seen by everybody with the right. */

@@ -24,7 +24,7 @@ const FIELDS = [
 /** Begins a unit below another one. */
 export const newUnit: Decide<'new_unit'> = (draft, input) => {
   const { firstDay: from, parentId } = input;
-  if (!draft.register.at('unit', parentId, from)) {
+  if (parentId !== null && !draft.register.at('unit', parentId, from)) {
     const params = { what: thing('unit', parentId), day: from };
     draft.problems.push(problem('reference_missing', params, 'parentId'));
     return null;
@@ -44,7 +44,12 @@ export const newUnit: Decide<'new_unit'> = (draft, input) => {
     parentId,
   };
   draft.begin('unit', unitId, { from, until: 'infinity' }, values);
-  const told = compared('unit', undefined, { ...said(input, FIELDS), code: values.code });
+  const { parentId: above, ...others } = said(input, FIELDS);
+  const told = compared('unit', undefined, {
+    ...others,
+    ...(above ? { parentId: above } : {}),
+    code: values.code,
+  });
   return {
     things: { unitId },
     slip: told.map((one) =>
@@ -87,13 +92,11 @@ const underOtherRule = ({ register }: Draft, before: ReadonlyMap<number, boolean
     .filter(([id, was]) => hiresNeedPosition(register, id, on) !== was)
     .flatMap(([id]) => register.referrers('position', 'unitId', id).filter((row) => isOn(row, on)))
     .flatMap(({ thing: positionId }) =>
-      register
-        .referrers('placement', 'positionId', positionId, { from: on, until: OPEN })
-        .map((row) => ({
-          what: thing('placement', row.thing),
-          where: thing('position', positionId),
-          values: [],
-        })),
+      register.referrers('placement', 'positionId', positionId, { from: on, until: OPEN }).map((row) => ({
+        what: thing('placement', row.thing),
+        where: thing('position', positionId),
+        values: [],
+      })),
     );
   const each = [...new Map(lines.map((line) => [line.what.id, line])).values()];
   return { count: each.length, lines: each };

@@ -9,6 +9,7 @@ const name = {
   birthName: 'Łącka',
   preferred: null,
   sortName: null,
+  titleId: null,
 };
 
 test('names are folded for search by any part, accents and special letters aside', () => {

@@ -51,6 +51,7 @@ export const NO_NAME: Name = {
   birthName: null,
   preferred: null,
   sortName: null,
+  titleId: null,
 };
 
 /** Texts made of a section's values and kept beside them, by which lists search and sort; null gives their names only. */

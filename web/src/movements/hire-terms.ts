@@ -11,7 +11,10 @@ export const hireRows = ({ about, input }: SlipContext): SlipRow[] => [
   ['contract.kindId', 'reasonId'],
 ];
 
-export const hireMore: SlipRow[] = [['hours', 'locationId']];
+export const hireMore: SlipRow[] = [
+  ['hours', 'locationId'],
+  ['workerTypeId', 'legalEntityId'],
+];
 
 /** The terms as they are sent: a contract always, fixed until the last day where there is one. */
 export const hireTerms = (input: Record<string, unknown>, _context: SlipContext) => {

@@ -46,6 +46,7 @@ const unitOf = ({ context }: Slip): number | undefined =>
 const UnitInput = ({ id, path, field, slip, label }: InputProps) => (
   <Choice
     {...{ id, label }}
+    adds={pickListOf('unit')}
     clearable={slip.mayClear(field)}
     options={useUnitOptions('')
       .slice(1)

@@ -4,12 +4,14 @@ import { codeFrom } from '@gremium/core';
 import { Input } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { useLens } from '../frame/lens';
 import { useReading } from '../texts/format';
 import { useWords } from '../texts/words';
 import { Choice, DayInput } from '../ui/field-input';
 import { ThingInputs, isThingReady, readThing } from '../ui/thing-inputs';
 import { EntryField } from '../ui/entry-field';
 import { EntryFrame } from './entry-frame';
+import { type Shape, shapeOf } from './entry-shape';
 import type { EntryDraft } from './list-acts';
 import { useListName } from './list-entries';
 import { listWords } from './list-words';
@@ -50,7 +52,11 @@ const text = (value: unknown): string => (typeof value === 'string' ? value.trim
 // A label in one language stands for both until somebody translates it.
 const pair = (en: string, de: string) => ({ en: en || de, de: de || en });
 
-const entryValues = (list: PickList, typed: Typed, row: Row | undefined) => {
+const entryValues = (
+  list: PickList,
+  typed: Typed,
+  { row, reading }: { row: Row | undefined; reading: string },
+) => {
   const old = row?.values as unknown as ListEntry | undefined;
   const [en, de] = [text(typed['en']), text(typed['de'])];
   const [meaningEn, meaningDe] = [text(typed['meaning_en']), text(typed['meaning_de'])];
@@ -58,6 +64,9 @@ const entryValues = (list: PickList, typed: Typed, row: Row | undefined) => {
     ...old?.flags,
     ...(list.acts && !old ? { acts: [list.acts] } : {}),
     ...(list.acts === 'leave' ? { class: (typed['class'] ?? 'other') as ReasonClass } : {}),
+    ...(!old && list.list === 'agreement' && !isBlank(typed['fullTime'])
+      ? { fullTime: readThing('location', typed, reading)['fullTime'] as number }
+      : {}),
     ...Object.fromEntries(flagsOf(list).map((flag) => [flag, typed[flag] === true])),
   };
   return {
@@ -86,17 +95,19 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
   const reading = useReading();
   const nameOf = useListName();
   const [typed, setTyped] = useState<Typed>(() => begun(row, label, i18n.language === 'de' ? 'de' : 'en'));
-  const [from, setFrom] = useState<Day | null>(null);
+  const { on } = useLens();
+  const shape = shapeOf(list.kind, row !== undefined);
+  const [from, setFrom] = useState<Day | null>(shape.isFromDay ? on : null);
   const set = (name: string) => (value: unknown) => setTyped({ ...typed, [name]: value });
   const isEntry = list.kind === 'list_entry';
   const isReady = isEntry
     ? text(typed['en']) !== '' || text(typed['de']) !== ''
-    : isThingReady(list.kind, typed);
+    : isThingReady(list.kind, filled(shape, typed));
   const save = () => {
     const name =
       text(typed[i18n.language === 'de' ? 'de' : 'en']) || text(typed['en']) || text(typed['name']);
-    if (isEntry) return onSave({ values: entryValues(list, typed, row), from, name });
-    onSave({ values: readThing(list.kind, typed, reading), from, name });
+    if (isEntry) return onSave({ values: entryValues(list, typed, { row, reading }), from, name });
+    onSave({ values: { ...filled(shape, readThing(list.kind, typed, reading)) }, from, name });
   };
   return (
     <EntryFrame
@@ -107,15 +118,19 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
     >
       <div className="entryfields">
         {isEntry ? (
-          <EntryInputs {...{ list, typed, set }} />
+          <EntryInputs {...{ list, typed, set }} isNew={!row} />
         ) : (
-          <ThingInputs section={list.kind} {...{ typed, set }} />
+          <ThingInputs
+            section={list.kind}
+            {...{ typed, set }}
+            {...(shape.only ? { only: shape.only } : {})}
+          />
         )}
         {!row && (
-          <EntryField label={words.firstOptional}>
+          <EntryField label={shape.isFromDay ? words.from : words.firstOptional}>
             <DayInput
               id="entry-from"
-              label={words.firstOptional}
+              label={shape.isFromDay ? words.from : words.firstOptional}
               value={from}
               onChange={(day) => setFrom(day as Day | null)}
             />
@@ -126,11 +141,16 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
   );
 };
 
+// What the rest follows from what is typed.
+const filled = ({ rest }: Shape, typed: Typed): Typed => ({ ...rest?.(typed), ...said(typed) });
+const said = (typed: Typed): Typed =>
+  Object.fromEntries(Object.entries(typed).filter(([, value]) => !isBlank(value)));
+
 const isBlank = (value: unknown): boolean => value === null || value === undefined || value === '';
 
 type InputsProps = { list: PickList; typed: Typed; set: (name: string) => (value: unknown) => void };
 
-const EntryInputs = ({ list, typed, set }: InputsProps) => {
+const EntryInputs = ({ list, typed, set, isNew }: InputsProps & { isNew: boolean }) => {
   const words = useWords(listWords);
   const { t, i18n } = useTranslation();
   // the language of the page first
@@ -170,6 +190,9 @@ const EntryInputs = ({ list, typed, set }: InputsProps) => {
           />
         </EntryField>
       ))}
+      {list.list === 'agreement' && isNew && (
+        <ThingInputs section="location" only={['fullTime']} typed={typed} set={set} />
+      )}
       {list.acts === 'leave' && (
         <EntryField id="entry-class" label={words.class}>
           <Choice

@@ -1,10 +1,14 @@
+import { movementOf } from '@gremium/contract';
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { Button } from 'antd';
 import { type KeyboardEvent, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useSearchParams } from 'react-router';
 import { useKeys } from '../frame/keys';
 import { useSetParams, useTo } from '../frame/lens';
 import { pathOf, useNameOfPage } from '../frame/pages';
+import { useMay, useSession } from '../frame/session';
+import { useStart } from '../movements/acts';
 import { useFormat } from '../texts/format';
 import { Monogram } from '../ui/monogram';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
@@ -51,7 +55,7 @@ export const Outline = () => {
     <main className="sheet outline">
       <Views of="structure" />
       <h1 className="hidden">{pageName}</h1>
-      <div className="sentence">
+      <div className="sentence" hidden={outline.isSuccess && !top}>
         <p>
           {t('outline.whole', { unit: top?.name ?? '' })}{' '}
           <PickWord
@@ -70,11 +74,37 @@ export const Outline = () => {
         </span>
       </div>
       <Problems of={outline.error} />
-      {outline.isSuccess && lines.length === 0 && <p className="empty">{t('outline.empty')}</p>}
+      {outline.isSuccess && lines.length === 0 && <NoUnits />}
       {lines.length > 0 && (
         <Table {...{ lines, isOpen, turn, isOwn }} isWaiting={outline.isPlaceholderData} />
       )}
     </main>
+  );
+};
+
+// Nothing stands on this day: the first of all is begun here.
+const NoUnits = () => {
+  const { t } = useTranslation();
+  const may = useMay();
+  const to = useTo();
+  const start = useStart();
+  const { organisationId, organisation } = useSession();
+  const { right } = movementOf('new_unit');
+  return (
+    <div className="empty">
+      <p>{t('outline.empty')}</p>
+      {organisationId === null
+        ? may.edit('organisation') && <Link to={to('/setup/organisation')}>{t('outline.describeFirst')}</Link>
+        : may.do(right) && (
+            <Button
+              onClick={() =>
+                start('new_unit', { kind: 'organisation', id: organisationId, name: organisation }, {})
+              }
+            >
+              {t('outline.firstUnit')}
+            </Button>
+          )}
+    </div>
   );
 };
 

@@ -58,7 +58,11 @@ export const declared = slip('hire', {
     'person.contacts.0.value',
     ...hireRows(context),
   ],
-  more: () => [['person.birthDate', 'lastDay'], ...hireMore, 'person.contacts.1.value'],
+  more: () => [
+    ['person.birthDate', 'lastDay'],
+    ...hireMore,
+    ['person.contacts.1.value', 'person.name.titleId'],
+  ],
   prepare: (input, context) => ({ ...hireTerms(input, context), person: personIn(input) }),
   needs: ({ input, words }) => [
     ...(nameIn(input).given || nameIn(input).family ? [] : [words.needs?.['name'] ?? '']),
@@ -74,7 +78,7 @@ export const declared = slip('hire', {
 });
 
 type Person = {
-  name?: { given?: string; family?: string };
+  name?: { given?: string; family?: string; titleId?: number };
   contacts?: { value?: string }[];
   birthDate?: string;
 };
@@ -94,9 +98,9 @@ const contactsIn = (input: Record<string, unknown>) =>
 
 const personIn = (input: Record<string, unknown>) => {
   const { given, family } = nameIn(input);
-  const { birthDate } = personOf(input);
+  const { birthDate, name: { titleId } = {} } = personOf(input);
   return {
-    name: { given: given || null, family: family || null },
+    name: { given: given || null, family: family || null, ...(titleId ? { titleId } : {}) },
     contacts: contactsIn(input),
     ...(birthDate ? { birthDate } : {}),
   };

@@ -6,6 +6,7 @@ export const declared = slip('new_unit', {
     submit: 'Complete new unit now',
     title: 'A new unit',
     lead: 'below {{where}}',
+    needs: { first: 'the first of all; every other stands below it' },
     more: 'Code, head, location, legal entity, cost centre',
     fields: { firstDay: 'From', parentId: 'Below', hiresNeedPosition: 'Hires need a position' },
     notes: {
@@ -18,6 +19,7 @@ export const declared = slip('new_unit', {
     submit: 'Neue Einheit jetzt abschließen',
     title: 'Eine neue Einheit',
     lead: 'unter {{where}}',
+    needs: { first: 'die erste von allen; jede andere steht unter ihr' },
     more: 'Code, Leitung, Standort, Gesellschaft, Kostenstelle',
     fields: {
       firstDay: 'Ab',
@@ -31,11 +33,14 @@ export const declared = slip('new_unit', {
     },
   },
   title: ({ input, words }) => String(input['name'] ?? '') || words.title,
-  lead: ({ named, words }) => words.lead.replace('{{where}}', named('parentId') || '…'),
+  lead: ({ about, named, words }) =>
+    about.kind === 'organisation'
+      ? (words.needs?.['first'] ?? '')
+      : words.lead.replace('{{where}}', named('parentId') || '…'),
   rows: ({ about }) => [
     'name',
     ['kindId', 'firstDay'],
-    ...(about.kind === 'unit' ? [] : ['parentId']),
+    ...(about.kind === 'unit' || about.kind === 'organisation' ? [] : ['parentId']),
     'hiresNeedPosition',
   ],
   more: () => [['code', 'locationId'], 'headPositionId', ['legalEntityId', 'costCentreId']],
