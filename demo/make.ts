@@ -2,14 +2,15 @@ import type { Day } from '@gremium/contract';
 import type { Pool } from 'pg';
 import { makeAccounts } from './accounts';
 import { loadHistory } from './load';
+import { drawPortraits } from './portraits';
 import { Simulation } from './simulate';
 import { tellStories } from './stories';
 
 export const SEED = 4680;
 
 /** The demo's history at an anchor date: the same everywhere, from one seed. */
-export const makeHistory = (anchor: Day, people = 1250, checkLaws = false) => {
-  const simulation = new Simulation({ seed: SEED, anchor, people, checkLaws });
+export const makeHistory = (anchor: Day, people = 1250, checkLaws = false, photos: string[] = []) => {
+  const simulation = new Simulation({ seed: SEED, anchor, people, checkLaws, photos });
   simulation.run();
   tellStories(simulation);
   return simulation.history;
@@ -17,6 +18,13 @@ export const makeHistory = (anchor: Day, people = 1250, checkLaws = false) => {
 
 /** Fills an empty database with the demo. */
 export const fillWithDemo = async (owner: Pool, anchor: Day, people = 1250): Promise<void> => {
-  await loadHistory(owner, makeHistory(anchor, people));
+  const portraits = await drawPortraits();
+  const photos = portraits.map(({ digest }) => digest);
+  await loadHistory(owner, makeHistory(anchor, people, false, photos));
+  for (const { digest, bytes } of portraits)
+    await owner.query('insert into picture (digest, bytes) values ($1, $2) on conflict do nothing', [
+      digest,
+      bytes,
+    ]);
   await makeAccounts(owner);
 };

@@ -1,6 +1,7 @@
 // Ten years of Vessmar Ferries and what is planned after them, act by act through core.
 import type { Day, HireInput } from '@gremium/contract';
 import {
+  ALWAYS,
   type Draft,
   OPEN,
   addDays,
@@ -21,7 +22,7 @@ import { organisationPlan } from './plan';
 import * as ground from './structure';
 import type { Country, Lists, Slot } from './structure';
 
-export type Options = { seed: number; anchor: Day; people: number; checkLaws: boolean };
+export type Options = { seed: number; anchor: Day; people: number; checkLaws: boolean; photos: string[] };
 
 /** Somebody at work, as the generator remembers them. */
 export type Worker = {
@@ -163,6 +164,10 @@ export class Simulation {
       ...more,
     } as HireInput);
     if (!done) throw new Error(JSON.stringify(draft.problems));
+    const { photos } = this.options;
+    const picture = photos[done.personId % photos.length];
+    // two in three have a photo
+    if (picture && done.personId % 3 > 0) draft.begin('person_photo', done.personId, ALWAYS, { picture });
     const worker = { ...done, slot, country, since: firstDay, leaving: false };
     this.workers.push(worker);
     return worker;

@@ -6,6 +6,7 @@ import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
 import { peopleEndpoints } from './people/people.endpoints';
 import { calendarEndpoints } from './structure/calendar.endpoints';
+import { pictureEndpoints } from './people/pictures.endpoints';
 import { listEndpoints } from './structure/lists';
 import { structureEndpoints } from './structure/structure.endpoints';
 import { catalogueEndpoints } from './time/catalogue.endpoints';
@@ -21,6 +22,7 @@ export const endpoints = {
   ...structureEndpoints,
   ...listEndpoints,
   ...calendarEndpoints,
+  ...pictureEndpoints,
   ...movementEndpoints,
   ...draftEndpoints,
   ...measureEndpoints,

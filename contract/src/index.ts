@@ -14,6 +14,7 @@ export * from './people/person';
 export * from './problems';
 export * from './sections';
 export * from './structure/calendar.endpoints';
+export * from './people/pictures.endpoints';
 export * from './structure/job';
 export * from './structure/list-entry';
 export * from './structure/lists';

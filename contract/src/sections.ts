@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { contact, person, personName } from './people/person';
+import { contact, person, personName, personPhoto } from './people/person';
 import { contract, employment, pay, placement } from './people/employment';
 import { job } from './structure/job';
 import { listEntry } from './structure/list-entry';
@@ -30,6 +30,7 @@ export const sections = {
   position_limits: positionLimits,
   person,
   person_name: personName,
+  person_photo: personPhoto,
   contact,
   employment,
   contract,

@@ -27,6 +27,7 @@ const entriesOf = (draft: Draft) => {
 const organisation: Values<'organisation'> = {
   name: 'O',
   address: null,
+  logo: null,
   numberFormat: null,
   workingDays: null,
   country: 'FI',

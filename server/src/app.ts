@@ -23,6 +23,7 @@ import { serveFiles } from './files/files.endpoints';
 import { serveMeasures } from './measures/measures.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
+import { servePictures } from './people/pictures.endpoints';
 import { servePeople } from './people/people.endpoints';
 import { serveCalendar } from './structure/calendar.endpoints';
 import { serveLists } from './structure/lists.endpoints';
@@ -100,6 +101,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     servePeople(api, server, register);
     serveLists(api, server);
     serveCalendar(api, server);
+    servePictures(api, server);
     serveStructure(api, server, register);
     serveMovements(api, server, register);
     serveDrafts(api, server);
@@ -126,7 +128,7 @@ const policy = {
     scriptSrc: ["'self'"],
     // the component library writes style tags at run time
     styleSrc: ["'self'", "'unsafe-inline'"],
-    imgSrc: ["'self'", 'data:'],
+    imgSrc: ["'self'", 'data:', 'blob:'],
     upgradeInsecureRequests: null,
   },
 };

@@ -18,14 +18,8 @@ export const call = async <E extends Endpoint>(
   asked: CallOf<E>,
   { idempotencyKey, signal, keepalive = false }: Sending = {},
 ): Promise<ReplyOf<E>> => {
-  const { params = {}, query = {}, body } = asked as { params?: object; query?: object; body?: unknown };
-  const path = Object.entries(params).reduce(
-    (at, [name, value]) => at.replace(`:${name}`, encodeURIComponent(String(value))),
-    endpoint.path,
-  );
-  const given = Object.entries(query).filter(([, value]) => value !== undefined && value !== '');
-  const search = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
-  const response = await fetch(search ? `${path}?${search}` : path, {
+  const { body } = asked as { body?: unknown };
+  const response = await fetch(addressOf(endpoint, asked), {
     method: endpoint.method,
     keepalive,
     ...(signal ? { signal } : {}),
@@ -40,14 +34,24 @@ export const call = async <E extends Endpoint>(
 
 /** Sends a file to an endpoint that takes one. */
 export const upload = async <E extends Endpoint>(
-  { method, path }: E,
-  query: Record<string, string>,
+  endpoint: E,
+  asked: CallOf<E>,
   file: Blob,
 ): Promise<ReplyOf<E>> => {
   const headers = { 'content-type': 'application/octet-stream' };
-  return replyOf(
-    await fetch(`${path}?${new URLSearchParams(query).toString()}`, { method, headers, body: file }),
+  return replyOf(await fetch(addressOf(endpoint, asked), { method: endpoint.method, headers, body: file }));
+};
+
+// Where an endpoint stands: parameters in the path, what is asked beside it.
+const addressOf = ({ path }: Endpoint, asked: object): string => {
+  const { params = {}, query = {} } = asked as { params?: object; query?: object };
+  const at = Object.entries(params).reduce(
+    (so, [name, value]) => so.replace(`:${name}`, encodeURIComponent(String(value))),
+    path,
   );
+  const given = Object.entries(query).filter(([, value]) => value !== undefined && value !== '');
+  const search = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
+  return search ? `${at}?${search}` : at;
 };
 
 const replyOf = async <E extends Endpoint>(response: Response): Promise<ReplyOf<E>> => {

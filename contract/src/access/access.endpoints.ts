@@ -26,6 +26,7 @@ export const Session = z.object({
   organisationId: Id.nullable(),
   dateFormat: Organisation.shape.dateFormat,
   numberFormat: Organisation.shape.numberFormat,
+  logo: Organisation.shape.logo,
   weekStart: Organisation.shape.weekStart,
   fiscalMonth: Organisation.shape.fiscalMonth,
 });
@@ -62,6 +63,7 @@ export const accessEndpoints = {
     right: 'anybody',
     reply: z.object({
       organisation: z.string(),
+      logo: Organisation.shape.logo,
       demoAccounts: z.array(
         z.object({ email: z.string(), name: z.string(), what: z.string(), password: z.string() }),
       ),

@@ -45,6 +45,7 @@ export const roleRules: Record<RoleName, Rule> = {
       location: 'view',
       person: 'view',
       person_name: 'view',
+      person_photo: 'view',
       contact: 'view',
       employment: 'view',
       contract: 'view',

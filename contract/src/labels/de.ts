@@ -19,6 +19,7 @@ export const labels: Labels = {
     position_limits: 'Grenzen',
     person: 'Person',
     person_name: 'Namen',
+    person_photo: 'Foto',
     contact: 'Kontakt',
     employment: 'Beschäftigungsverhältnis',
     contract: 'Vertrag',
@@ -51,6 +52,8 @@ export const labels: Labels = {
     own_row: 'eigener Eintrag',
   },
   field: {
+    picture: 'Bild',
+    logo: 'Logo',
     titleId: 'Titel der Person',
     address: 'Anschrift',
     numberFormat: 'Zahlen als',

@@ -19,6 +19,7 @@ export const labels: Labels = {
     position_limits: 'Limits',
     person: 'Person',
     person_name: 'Names',
+    person_photo: 'Photo',
     contact: 'Contact',
     employment: 'Employment',
     contract: 'Contract',
@@ -51,6 +52,8 @@ export const labels: Labels = {
     own_row: 'own record',
   },
   field: {
+    picture: 'Picture',
+    logo: 'Logo',
     titleId: 'Title of the person',
     address: 'Address',
     numberFormat: 'Numbers as',

@@ -1,6 +1,18 @@
 import { z } from 'zod';
 import { Day } from '../time/day';
-import { choice, choiceOf, country, field, list, refTo, section, text, textAs, yesNo } from '../time/section';
+import {
+  choice,
+  choiceOf,
+  country,
+  field,
+  list,
+  quiet,
+  refTo,
+  section,
+  text,
+  textAs,
+  yesNo,
+} from '../time/section';
 
 /** What hardly changes of a person. */
 export const Person = z.strictObject({
@@ -31,6 +43,16 @@ export const PersonName = z.strictObject({
 export type PersonName = z.infer<typeof PersonName>;
 /** Beside the person, with days of its own. */
 export const personName = section('person_name', 'person', PersonName);
+
+/** The photo, by the digest of its bytes. */
+export const PersonPhoto = z.strictObject({ picture: quiet(text()) });
+export type PersonPhoto = z.infer<typeof PersonPhoto>;
+/** Beside the person; the same on all days. */
+export const personPhoto = section('person_photo', 'person', PersonPhoto, {
+  scope: 'owner_now',
+  rare: true,
+  untold: true,
+});
 
 /** By what somebody is reached. */
 export const ContactKind = z.enum(['email', 'phone', 'address']);

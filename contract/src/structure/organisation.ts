@@ -10,6 +10,7 @@ import {
   decimalAbove,
   hours,
   month,
+  quiet,
   refTo,
   section,
   text,
@@ -25,6 +26,8 @@ export type Weekday = (typeof weekdays)[number];
 /** The organisation's own settings; those that enter figures are dated like all else. */
 export const Organisation = z.strictObject({
   name: text(),
+  /** The logo, by the digest of its bytes. */
+  logo: quiet(text()).nullable(),
   /** As it stands on letters, several lines. */
   address: textAs(z.string().trim().min(1).max(500), { long: true }).nullable(),
   country: country(),

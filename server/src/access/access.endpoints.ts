@@ -88,10 +88,10 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
     return {};
   });
 
-  serve(app, server, accessEndpoints.entrance, async () => ({
-    organisation: (await organisationNow(pool, clock)).name,
-    demoAccounts,
-  }));
+  serve(app, server, accessEndpoints.entrance, async () => {
+    const { name, logo } = await organisationNow(pool, clock);
+    return { organisation: name, logo, demoAccounts };
+  });
 
   serve(
     app,

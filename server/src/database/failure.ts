@@ -8,6 +8,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   right_missing: 403,
   other_site: 403,
   record_hidden: 404,
+  picture_none: 404,
   record_undone: 404,
   record_later: 404,
   thing_unknown: 404,

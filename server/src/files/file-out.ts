@@ -1,6 +1,8 @@
 import type { Readable } from 'node:stream';
 
 const types = {
+  jpg: 'image/jpeg',
+  png: 'image/png',
   csv: 'text/csv; charset=utf-8',
   tsv: 'text/tab-separated-values; charset=utf-8',
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',

@@ -4,7 +4,7 @@ import { type Clock, dayIn } from '../time/clock';
 
 type Settings = Pick<
   Organisation,
-  'name' | 'timeZone' | 'dateFormat' | 'numberFormat' | 'weekStart' | 'fiscalMonth'
+  'name' | 'timeZone' | 'dateFormat' | 'numberFormat' | 'weekStart' | 'fiscalMonth' | 'logo'
 > & { organisationId: number | null };
 
 // What holds before anybody described it.
@@ -16,6 +16,7 @@ const UNDESCRIBED: Settings = {
   numberFormat: null,
   weekStart: 1,
   fiscalMonth: 1,
+  logo: null,
 };
 
 /** The organisation's settings that every page needs, as believed now; the zone in effect decides what "today" is, for everyone. */
@@ -23,7 +24,7 @@ export const organisationNow = async (db: Db, clock: Clock): Promise<Settings & 
   const rows = await many<Settings & { from: string; until: string }>(
     db,
     sql`select organisation_id as "organisationId", name, time_zone as "timeZone", date_format as "dateFormat",
-        number_format as "numberFormat", week_start as "weekStart", fiscal_month as "fiscalMonth", valid_from::text as "from", valid_until::text as "until"
+        number_format as "numberFormat", week_start as "weekStart", fiscal_month as "fiscalMonth", logo, valid_from::text as "from", valid_until::text as "until"
       from organisation_version where superseded_by is null order by valid_from`,
   );
   const inUtc = dayIn(clock.now(), 'UTC');

@@ -1,3 +1,4 @@
+import { Logo } from '../ui/logo';
 import { useState } from 'react';
 import { accessEndpoints } from '@gremium/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -43,6 +44,7 @@ export const Entrance = ({ mode, onMode }: { mode: Mode; onMode: (mode: Mode) =>
         </span>
       </div>
       <h1>{t('entrance.title')}</h1>
+      {entrance.data?.logo && <Logo of={entrance.data.logo} height={48} />}
       <p className="what">{entrance.data?.organisation}</p>
       <Problems of={signIn.error} />
       <form

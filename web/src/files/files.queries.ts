@@ -103,7 +103,7 @@ export const useTakeIn = (onTaken: (id: number) => void) => {
     mutationFn: async (files: readonly File[]) => {
       let last = 0;
       for (const file of files)
-        last = (await upload(fileEndpoints.uploadImport, { name: file.name }, file)).id;
+        last = (await upload(fileEndpoints.uploadImport, { query: { name: file.name } }, file)).id;
       return last;
     },
     onSuccess: async (id) => {

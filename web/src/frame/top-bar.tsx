@@ -8,6 +8,7 @@ import { call } from '../api';
 import { setLanguage } from '../texts/i18n';
 import { useFormat } from '../texts/format';
 import type { Mode } from '../tokens';
+import { Logo } from '../ui/logo';
 import { Monogram } from '../ui/monogram';
 import { useKeys } from './keys';
 import { useLens, useSetDay, useSetParams, useStepDay } from './lens';
@@ -55,6 +56,7 @@ export const TopBar = ({ onMode, ticks }: { onMode: (mode: Mode) => void; ticks:
     <header className="top">
       <div>
         <span className="name">Gremium</span>
+        {session.logo && <Logo of={session.logo} height={22} />}
         <span className="organisation">{session.organisation}</span>
       </div>
       <button type="button" className="find" onClick={() => setFinding(true)}>

@@ -6,7 +6,7 @@ import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import { labelIn } from '../ui/field-value';
 import { Managers } from '../ui/managers';
-import { Monogram } from '../ui/monogram';
+import { Portrait } from './portrait';
 import type { LoadedPerson } from './person-record';
 import type { PersonThen } from './person-then';
 
@@ -19,7 +19,7 @@ export const PersonHead = (props: HeadProps) => {
   const { name, number, status, placement } = then;
   return (
     <header className="recordhead person">
-      <Monogram name={name} size={72} />
+      <Portrait id={loaded.id} name={name} register={loaded.register} />
       <div>
         <div className="title">
           <h1>{name}</h1>

@@ -7,6 +7,7 @@ import { pathOf } from '../frame/pages';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Chronicle } from '../time/chronicle';
+import { fieldsOf } from '../ui/fields';
 import { LoadedRecord } from '../ui/loaded-record';
 import { RecordSection, SeveralSection, type Version } from '../ui/record-section';
 import { type Loaded, type RecordContext, type RecordPart, RecordSheet, useRecord } from '../ui/record-sheet';
@@ -89,7 +90,7 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
     part('person_name', <RecordSection section="person_name" versions={rows('person_name')} {...context} />),
     seen('person') &&
       part('person', <RecordSection section="person" versions={rows('person')} {...context} />),
-    ...others.map((name) => seen(name) && several(name)),
+    ...others.map((name) => seen(name) && fieldsOf(name).length > 0 && several(name)),
   ].filter((one) => one !== false);
 };
 

@@ -9,6 +9,7 @@ import { RecordSection } from '../ui/record-section';
 import { type Loaded, RecordSheet, useRecord } from '../ui/record-sheet';
 import { useRecordQuery } from '../ui/use-record-query';
 import { ExchangeRates } from './exchange-rates';
+import { LogoLine } from './logo-line';
 import { Holidays } from './holidays';
 import { organisationWords } from './organisation-words';
 
@@ -60,6 +61,7 @@ const Sheet = (loaded: LoadedOrganisation) => {
             />
           ),
         },
+        { id: 'logo', label: words.logo, content: <LogoLine /> },
         may.view('holiday') && {
           id: 'holiday',
           label: words.holidays,
