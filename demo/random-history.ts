@@ -278,7 +278,24 @@ const moveStructure = (world: World): void => {
         { name: 'Renamed' },
       ]),
     });
-  else tryMovement(world, 'close_unit', { unitId: chance.pick(units), lastDay: firstDay });
+  else if (roll < 0.93) tryMovement(world, 'close_unit', { unitId: chance.pick(units), lastDay: firstDay });
+  else if (roll < 0.965) {
+    tryMovement(world, 'merge_unit', { unitId: chance.pick(units), intoId: chance.pick(units), firstDay });
+  } else splitSomeUnit(world, firstDay);
+};
+
+const splitSomeUnit = (world: World, firstDay: Day): void => {
+  const { chance, history, units } = world;
+  const unitId = chance.pick(units);
+  const held = history.register.referrers('position', 'unitId', unitId, { from: firstDay, until: OPEN });
+  const made = tryMovement(world, 'split_unit', {
+    unitId,
+    firstDay,
+    name: 'Split off',
+    positionIds: [...new Set(held.map((row) => row.thing))].slice(0, 2),
+    unitIds: [],
+  });
+  if (made?.things.unitId) units.push(made.things.unitId);
 };
 
 const changeFullTime = (world: World): void => {

@@ -236,6 +236,8 @@ export const makeUnits = (draft: Draft, { lists, jobs, ports, start, chance }: G
       costCentreId,
       legalEntityId: item.port ? port.country.entity : null,
       agreementId: null,
+      successorId: null,
+      predecessorId: null,
       hiresNeedPosition: item.needsPosition ?? (parentId === null ? true : null),
     };
     draft.begin('unit', unit, { from: start, until: OPEN }, values);

@@ -80,6 +80,8 @@ beforeAll(async () => {
     { name: 'change of position', path: `/structure/positions/${vacant}?slip=everyviewstand` },
     { name: 'people', path: '/people?search=zzzz' },
     { name: 'person', path: `/people/${hired.personId}` },
+    { name: 'organisation', path: '/setup/organisation' },
+    { name: 'reorganise', path: '/structure/outline?reorganise=1' },
     { name: 'lists', path: '/setup/lists/reason_leave?add=1' },
     { name: 'journal', path: '/setup/journal' },
     { name: 'report', path: '/reports/cross-table?cell=all~2026-10' },

@@ -66,6 +66,7 @@ await shoot('outline', `/structure/outline?turned=${harbours}`, '.top-unit');
 await shoot('position', `/structure/positions/${vacant}?in=${unitNamed('Tallinn Harbour').id}`, '.axisbox');
 await shoot('hire', `/structure/positions/${vacant}?on=2026-12-01&slip=pictureofhire`, '.effects');
 await shoot('person', `/people/${head.personId}?in=${harbours}`, '.chronicle li');
+await shoot('organisation', '/setup/organisation', '#part-holiday tbody tr');
 await shoot('lists', '/setup/lists/reason_leave', '.lists tbody tr');
 await shoot('unit', `/structure/units/${unitNamed('Tallinn Harbour').id}`, '.recordbody');
 const head2 = head.personId ?? 0;

@@ -33,6 +33,7 @@ export const problemCodes = {
   still_named: 'error',
   calendar_unread: 'error',
   picture_unread: 'error',
+  unit_into_itself: 'error',
   picture_none: 'error',
   picture_too_large: 'error',
   too_many_days: 'error',

@@ -13,6 +13,7 @@ export * from './laws';
 export * from './measures/cross-table';
 export * from './measures/dimensions';
 export * from './measures/facts';
+export * from './measures/one-currency';
 export * from './measures/presences';
 export * from './measures/tally';
 export * from './measures/walk';

@@ -115,7 +115,7 @@ export const smallWorld = () => {
   };
   const head = (unitId: number, positionId: number): void =>
     draft.set('unit', unitId, { from: START, values: { headPositionId: positionId } });
-  return { register, draft, lists, entity, job, units, position, hired, head };
+  return { register, draft, lists, entity, job, units, unit, position, hired, head };
 };
 
 export type SmallWorld = ReturnType<typeof smallWorld>;

@@ -52,6 +52,8 @@ export const labels: Labels = {
     own_row: 'eigener Eintrag',
   },
   field: {
+    successorId: 'Aufgegangen in',
+    predecessorId: 'Abgespalten von',
     picture: 'Bild',
     logo: 'Logo',
     titleId: 'Titel der Person',

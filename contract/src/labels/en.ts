@@ -52,6 +52,8 @@ export const labels: Labels = {
     own_row: 'own record',
   },
   field: {
+    successorId: 'Merged into',
+    predecessorId: 'Split off from',
     picture: 'Picture',
     logo: 'Logo',
     titleId: 'Title of the person',

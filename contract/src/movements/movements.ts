@@ -8,8 +8,10 @@ import {
   ChangePositionInput,
   ChangeUnitInput,
   CloseUnitInput,
+  MergeUnitInput,
   NewPositionInput,
   NewUnitInput,
+  SplitUnitInput,
 } from './structure';
 
 const firstDay = { field: 'firstDay' };
@@ -100,6 +102,22 @@ export const movements = {
     right: { section: 'unit', level: 'edit' },
     day: { field: 'lastDay', isLast: true },
     act: { en: 'Close', de: 'Schließen' },
+    starts: { unit: { field: 'unitId' } },
+  }),
+  merge_unit: movement({
+    name: { en: 'Merging of unit', de: 'Zusammenlegung der Einheit' },
+    input: MergeUnitInput,
+    right: { section: 'unit', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Merge', de: 'Zusammenlegen' },
+    starts: { unit: { field: 'unitId' } },
+  }),
+  split_unit: movement({
+    name: { en: 'Splitting of unit', de: 'Teilung der Einheit' },
+    input: SplitUnitInput,
+    right: { section: 'unit', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Split', de: 'Teilen' },
     starts: { unit: { field: 'unitId' } },
   }),
   change_full_time: movement({

@@ -67,7 +67,7 @@ export type NewUnitInput = z.infer<typeof NewUnitInput>;
 export const ChangeUnitInput = z.strictObject({
   unitId: refTo('unit'),
   firstDay: day(),
-  ...Unit.partial().shape,
+  ...Unit.omit({ successorId: true, predecessorId: true }).partial().shape,
   reason: text().optional(),
 });
 export type ChangeUnitInput = z.infer<typeof ChangeUnitInput>;
@@ -79,3 +79,27 @@ export const CloseUnitInput = z.strictObject({
   reason: text().optional(),
 });
 export type CloseUnitInput = z.infer<typeof CloseUnitInput>;
+
+/** Merges a unit into another one from a day: all that stands in it moves there, and it closes the day before. */
+export const MergeUnitInput = z.strictObject({
+  unitId: refTo('unit'),
+  intoId: refTo('unit'),
+  firstDay: day(),
+  reason: text().optional(),
+});
+export type MergeUnitInput = z.infer<typeof MergeUnitInput>;
+
+/** Splits a new unit off another one from a day, beside it, with the positions and units below that go along. */
+export const SplitUnitInput = z.strictObject({
+  unitId: refTo('unit'),
+  firstDay: day(),
+  name: Unit.shape.name,
+  /** Proposed if left out. */
+  code: Unit.shape.code.optional(),
+  /** Left out: that of the unit it comes from. */
+  kindId: Unit.shape.kindId.optional(),
+  positionIds: z.array(refTo('position')).max(500).default([]),
+  unitIds: z.array(refTo('unit')).max(500).default([]),
+  reason: text().optional(),
+});
+export type SplitUnitInput = z.infer<typeof SplitUnitInput>;

@@ -12,6 +12,7 @@ export const problemSentences: Record<ProblemCode, string> = {
   shift_past_neighbour: 'Eine Version lässt sich nicht über ihre Nachbarin hinaus verschieben.',
   gap_left: 'Von {{from}} bis {{until}} wird nichts gelten.',
   picture_none: 'Es gibt kein Bild.',
+  unit_into_itself: 'Eine Einheit geht in einer anderen auf, die nicht unter ihr steht.',
   picture_unread: 'Das ist kein Bild, das gelesen werden kann: JPEG, PNG oder WebP.',
   picture_too_large: 'Das Bild hat {{width}} × {{height}} Bildpunkte: mehr, als gelesen werden können.',
   calendar_unread: 'Das ist keine Kalenderdatei (iCalendar, .ics).',

@@ -12,6 +12,7 @@ export const problemSentences = {
   shift_past_neighbour: 'A version cannot be moved past its neighbour.',
   gap_left: 'From {{from}} to {{until}} nothing will be in effect.',
   picture_none: 'There is no picture.',
+  unit_into_itself: 'A unit merges into another one, which is not below it.',
   picture_unread: 'This is no picture that can be read: JPEG, PNG or WebP.',
   picture_too_large: 'The picture has {{width}} × {{height}} pixels: more than can be read.',
   calendar_unread: 'This is no calendar file (iCalendar, .ics).',

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { code, hours, list, refTo, section, text, yesNo } from '../time/section';
+import { code, hours, list, quiet, refTo, refToPast, section, text, yesNo } from '../time/section';
 
 /** A node of the organisation tree. What is null is inherited from the nearest unit above that says it. */
 export const Unit = z.strictObject({
@@ -14,6 +14,10 @@ export const Unit = z.strictObject({
   hiresNeedPosition: yesNo().nullable(),
   /** The collective agreement of those who work here; its full-time hours hold for them. */
   agreementId: list('agreement').nullable(),
+  /** Of a unit that was merged: the one that took it in. */
+  successorId: quiet(refToPast('unit').nullable()),
+  /** Of a unit that was split off: the one it came from. */
+  predecessorId: quiet(refToPast('unit').nullable()),
 });
 export type Unit = z.infer<typeof Unit>;
 /** Seen where it stands in the tree, on its own days. */

@@ -5,6 +5,7 @@ import { decideHire, decideRehire } from './hire';
 import { decideLeave } from './leave';
 import { changePosition, newPosition } from './position';
 import { decideTransfer } from './transfer';
+import { mergeUnit, splitUnit } from './regroup-units';
 import { changeUnit, closeUnit, newUnit } from './unit';
 
 /** The decision of each kind of movement. */
@@ -18,6 +19,8 @@ export const decisions: { [K in MovementKind]: Decide<K> } = {
   new_unit: newUnit,
   change_unit: changeUnit,
   close_unit: closeUnit,
+  merge_unit: mergeUnit,
+  split_unit: splitUnit,
   change_full_time: changeFullTime,
 };
 

@@ -37,6 +37,8 @@ export const newUnit: Decide<'new_unit'> = (draft, input) => {
     costCentreId: null,
     legalEntityId: null,
     agreementId: null,
+    successorId: null,
+    predecessorId: null,
     hiresNeedPosition: null,
     ...said(input, FIELDS),
     name: input.name,

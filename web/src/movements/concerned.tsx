@@ -10,7 +10,11 @@ import { PlainTable } from '../ui/plain-table';
 type ConcernedProps = {
   of: NonNullable<Moved['concerned']>;
   /** What can be decided otherwise of one of them: its word, and whether it is. */
-  turn?: { word: (isOther: boolean) => string; isOther: (id: number) => boolean; set: (id: number) => void };
+  turn?: {
+    word: (isOther: boolean) => string;
+    isOther: (of: ConcernedOut) => boolean;
+    set: (of: ConcernedOut) => void;
+  };
 };
 
 const FIRST = 12;
@@ -51,8 +55,8 @@ export const ConcernedLines = ({ of, turn }: ConcernedProps) => {
                   {line.where}
                   {line.where && turn && ' · '}
                   {turn && (
-                    <button type="button" className="textact" onClick={() => turn.set(line.id)}>
-                      {turn.word(turn.isOther(line.id))}
+                    <button type="button" className="textact" onClick={() => turn.set(line)}>
+                      {turn.word(turn.isOther(line))}
                     </button>
                   )}
                 </div>

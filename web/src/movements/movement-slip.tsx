@@ -1,4 +1,4 @@
-import { type Day, type Problem, movementOf } from '@gremium/contract';
+import { type Day, type Kind, type Problem, movementOf } from '@gremium/contract';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -146,17 +146,23 @@ const Preparing = (props: PreparingProps) => {
   );
 };
 
+type Of = { kind: Kind; id: number };
+
 // A list of ids in the input says for whom it is decided otherwise.
 const turning = (slip: Slip) => {
   const { exceptions } = slip.declared;
   if (!exceptions) return {};
-  const ids = (slip.movement.input[exceptions.path] as number[] | undefined) ?? [];
+  const { path, word } = exceptions;
+  const pathOf = (kind: Kind): string => (typeof path === 'string' ? path : (path[kind] ?? ''));
+  const idsOf = (kind: Kind) => (slip.movement.input[pathOf(kind)] as number[] | undefined) ?? [];
   return {
     turn: {
-      word: (isOther: boolean) => exceptions.word(isOther, slip.context as NonNullable<Slip['context']>),
-      isOther: (id: number) => ids.includes(id),
-      set: (id: number) =>
-        slip.put(exceptions.path, ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id]),
+      word: (isOther: boolean) => word(isOther, slip.context as NonNullable<Slip['context']>),
+      isOther: ({ kind, id }: Of) => idsOf(kind).includes(id),
+      set: ({ kind, id }: Of) => {
+        const ids = idsOf(kind);
+        slip.put(pathOf(kind), ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id]);
+      },
     },
   };
 };

@@ -1,5 +1,5 @@
 // What a slip says of its kind: its fields in the order of reading, its words in both languages. The rest is the frame's.
-import type { Day, ListEntry, MovementKind, Problem } from '@gremium/contract';
+import type { Day, Kind, ListEntry, MovementKind, Problem } from '@gremium/contract';
 import type { usePayInWords } from '../people/pay-in-words';
 import type { Format } from '../texts/format';
 import type { SlipShowing } from './slip-showing';
@@ -63,7 +63,11 @@ export type SlipDeclaration = {
   /** What the next one of the kind has alike: where it is completed "and next alike". */
   alike?: (context: SlipContext) => { about: SlipContext['about']; input: Record<string, unknown> };
   /** Of those it concerns some can be decided otherwise: the list of their ids, and the word that does it. */
-  exceptions?: { path: string; word: (isOther: boolean, context: SlipContext) => string };
+  exceptions?: {
+    /** The list in the input, by the kind of thing where there are several. */
+    path: string | { [K in Kind]?: string };
+    word: (isOther: boolean, context: SlipContext) => string;
+  };
   /** It changes what is there, so that before and after stand side by side. */
   hasBefore?: true;
 };

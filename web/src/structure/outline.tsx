@@ -14,6 +14,8 @@ import { Monogram } from '../ui/monogram';
 import { type MarkName, OccupancyMark } from '../ui/occupancy-mark';
 import { Problems } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
+import { Cost } from './cost';
+import { type Reorganising, useReorganising } from './reorganise';
 import { useScopeSaid } from './scope-said';
 import { Views } from '../ui/views';
 import { LEVELS, type UnitLine, useOutline } from './structure.queries';
@@ -47,6 +49,7 @@ export const Outline = () => {
   const { units: lines = [], count = 0, levels = 0 } = outline.data ?? {};
   const [top] = lines;
   const scopeOf = useScopeSaid();
+  const reorganising = useReorganising(lines);
   const figures = [
     { value: 'branch', label: t('outline.branch') },
     { value: 'own', label: t('outline.own') },
@@ -71,12 +74,14 @@ export const Outline = () => {
         <span className="soft">
           {outline.isPending ? t('waiting') : t('outline.count', { count, levels: format.number(levels) })}
           {top && ` · ${scopeOf(top.branch ?? top.own)}`}
+          {top && reorganising.button}
         </span>
       </div>
+      {reorganising.line}
       <Problems of={outline.error} />
       {outline.isSuccess && lines.length === 0 && <NoUnits />}
       {lines.length > 0 && (
-        <Table {...{ lines, isOpen, turn, isOwn }} isWaiting={outline.isPlaceholderData} />
+        <Table {...{ lines, isOpen, turn, isOwn, reorganising }} isWaiting={outline.isPlaceholderData} />
       )}
     </main>
   );
@@ -114,9 +119,10 @@ type TableProps = {
   turn: (id: number) => void;
   isOwn: boolean;
   isWaiting: boolean;
+  reorganising: Reorganising;
 };
 
-const Table = ({ lines, isOpen, turn, isOwn, isWaiting }: TableProps) => {
+const Table = ({ lines, isOpen, turn, isOwn, isWaiting, reorganising }: TableProps) => {
   const { t } = useTranslation();
   const box = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -194,7 +200,7 @@ const Table = ({ lines, isOpen, turn, isOwn, isWaiting }: TableProps) => {
             return (
               <Row
                 key={line.id}
-                {...{ line, isOwn }}
+                {...{ line, isOwn, reorganising }}
                 parent={line.parentId === null ? undefined : byId.get(line.parentId)}
                 fold={line.hasBelow ? { isOpen: isOpen(line), turn: () => turn(line.id) } : null}
                 onKeyDown={(event) => press(event, line)}
@@ -218,9 +224,10 @@ type RowProps = {
   onKeyDown: (event: KeyboardEvent) => void;
   tabIndex: number;
   onFocus: () => void;
+  reorganising: Reorganising;
 };
 
-const Row = ({ line, parent, isOwn, fold, onKeyDown, tabIndex, onFocus }: RowProps) => {
+const Row = ({ line, parent, isOwn, fold, onKeyDown, tabIndex, onFocus, reorganising }: RowProps) => {
   const { t } = useTranslation();
   const format = useFormat();
   const to = useTo();
@@ -233,7 +240,14 @@ const Row = ({ line, parent, isOwn, fold, onKeyDown, tabIndex, onFocus }: RowPro
         ? 1
         : 0;
   return (
-    <tr className={line.depth === 0 ? 'top-unit' : undefined} data-unit={line.id} onFocus={onFocus}>
+    <tr
+      className={
+        [line.depth === 0 ? 'top-unit' : '', reorganising.classOf(line)].join(' ').trim() || undefined
+      }
+      data-unit={line.id}
+      onFocus={onFocus}
+      {...reorganising.handlers(line)}
+    >
       <th scope="row" style={{ paddingLeft: 24 + line.depth * 22 }}>
         {fold ? (
           <button
@@ -252,6 +266,7 @@ const Row = ({ line, parent, isOwn, fold, onKeyDown, tabIndex, onFocus }: RowPro
         <Link className="serif" to={to(pathOf('unit', line.id))} onKeyDown={onKeyDown} tabIndex={tabIndex}>
           {line.name}
         </Link>
+        {reorganising.acts(line)}
       </th>
       <td>
         <HeadCell head={line.head} tabIndex={tabIndex} />
@@ -315,30 +330,6 @@ const HeadCell = ({ head, tabIndex }: { head: UnitLine['head']; tabIndex: number
         {head.name}
       </Link>
       {head.state === 'acting' && <span className="soft">{t('outline.acting')}</span>}
-    </span>
-  );
-};
-
-// No rates are kept yet: costs in several currencies are not added up; the largest stands, the rest is named.
-const Cost = ({ cost }: { cost: Record<string, number> | null }) => {
-  const { t } = useTranslation();
-  const format = useFormat();
-  const all = Object.entries(cost ?? {}).sort(([, a], [, b]) => b - a);
-  const [first, ...rest] = all;
-  if (!first) return '–';
-  const thousand = (amount: number, currency: string) =>
-    `${format.number(Math.round(amount / 1000))} ${currency}`;
-  return (
-    <span title={all.map(([currency, amount]) => format.money(amount, currency)).join(' · ')}>
-      {thousand(first[1], first[0])}
-      {rest.length > 0 && (
-        <span className="soft">
-          {' + '}
-          {rest.length < 3
-            ? rest.map(([currency]) => currency).join(', ')
-            : t('outline.currencies', { count: rest.length })}
-        </span>
-      )}
     </span>
   );
 };

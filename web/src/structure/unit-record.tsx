@@ -41,6 +41,7 @@ const Sheet = (loaded: LoadedUnit) => {
   const words = useWords(unitWords);
   const { t } = useTranslation();
   const { on } = useLens();
+  const to = useTo();
   const { id, record, register, nameOf } = loaded;
   const rows = register.rows('unit', id);
   const unit = register.at('unit', id, on);
@@ -49,8 +50,19 @@ const Sheet = (loaded: LoadedUnit) => {
     ids: { unitId: id, parentId: id },
     states: [],
   });
-  if (!unit)
-    return <NotThere title={rows[0]?.values.name ?? ''} from={rows[0]?.from} path={pathOf('unit', id)} />;
+  if (!unit) {
+    const into = rows.at(-1)?.values.successorId;
+    const title = rows[0]?.values.name ?? '';
+    return (
+      <NotThere title={title} from={rows[0]?.from} path={pathOf('unit', id)}>
+        {into && (
+          <p>
+            {words.mergedInto} <Link to={to(pathOf('unit', into))}>{nameOf('unit', into)}</Link>
+          </p>
+        )}
+      </NotThere>
+    );
+  }
   return (
     <RecordSheet
       context={context}
@@ -90,7 +102,7 @@ const UnitHead = ({ loaded, acts }: { loaded: LoadedUnit; acts: React.ReactNode 
   const words = useWords(unitWords);
   const { on } = useLens();
   const to = useTo();
-  const { id, register, record } = loaded;
+  const { id, register, record, nameOf } = loaded;
   const unit = register.at('unit', id, on);
   const { head, path } = record;
   return (
@@ -121,6 +133,12 @@ const UnitHead = ({ loaded, acts }: { loaded: LoadedUnit; acts: React.ReactNode 
         {' · '}
         {record.hiresNeedPosition ? words.needsPosition : words.byJob}
       </p>
+      {unit && unit.predecessorId !== null && (
+        <p className="soft">
+          {words.splitOff}{' '}
+          <Link to={to(pathOf('unit', unit.predecessorId))}>{nameOf('unit', unit.predecessorId)}</Link>
+        </p>
+      )}
       {acts}
     </header>
   );

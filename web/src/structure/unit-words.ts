@@ -15,6 +15,8 @@ const en = {
   bridged: 'head position vacant, bridged to',
   noHead: 'Nobody leads it: it has no head position, and none above.',
   needsPosition: 'hires need a position',
+  splitOff: 'Split off from',
+  mergedInto: 'It was merged into',
   byJob: 'hires by job, the position is made with them',
 };
 
@@ -35,6 +37,8 @@ const de: typeof en = {
   bridged: 'Leitung unbesetzt, überbrückt zu',
   noHead: 'Niemand leitet sie: Sie hat keine Leitungsstelle, auch keine darüber.',
   needsPosition: 'Einstellungen brauchen eine Planstelle',
+  splitOff: 'Abgespalten von',
+  mergedInto: 'Sie ging auf in:',
   byJob: 'Einstellung nach Tätigkeit, die Planstelle entsteht dabei',
 };
 

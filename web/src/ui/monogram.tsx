@@ -14,6 +14,7 @@ export const Monogram = ({ name, size = 32 }: { name: string; size?: number }) =
     <span
       aria-hidden
       className="monogram"
+      data-initials={initials(name)}
       style={{
         width: size,
         height: size,
@@ -21,8 +22,6 @@ export const Monogram = ({ name, size = 32 }: { name: string; size?: number }) =
         background: monograms[sum % monograms.length],
         color: monogramInk,
       }}
-    >
-      {initials(name)}
-    </span>
+    />
   );
 };

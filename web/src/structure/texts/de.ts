@@ -21,6 +21,7 @@ export const de: typeof en = {
     'count+other': '{{count}} Einheiten, {{levels}} Ebenen',
     empty: 'An diesem Tag besteht keine Einheit.',
     describeFirst: 'Zuerst die Organisation beschreiben',
+    byRates: 'nach den Kursen des Tages: {{each}}',
     firstUnit: 'Die erste Einheit erfassen',
     unit: 'Einheit',
     head: 'Leitung',

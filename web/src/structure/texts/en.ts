@@ -19,6 +19,7 @@ export const en = {
     'count+other': '{{count}} units, {{levels}} levels',
     empty: 'No unit is in effect on this day.',
     describeFirst: 'Describe the organisation first',
+    byRates: 'by the rates of the day: {{each}}',
     firstUnit: 'Record the first unit',
     unit: 'Unit',
     head: 'Head',
