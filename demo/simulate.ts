@@ -166,8 +166,11 @@ export class Simulation {
     if (!done) throw new Error(JSON.stringify(draft.problems));
     const { photos } = this.options;
     const picture = photos[done.personId % photos.length];
-    // two in three have a photo
-    if (picture && done.personId % 3 > 0) draft.begin('person_photo', done.personId, ALWAYS, { picture });
+    // two in three have a photo; without any to give, the ids that follow are the same
+    if (done.personId % 3 > 0) {
+      if (picture) draft.begin('person_photo', done.personId, ALWAYS, { picture });
+      else draft.newId();
+    }
     const worker = { ...done, slot, country, since: firstDay, leaving: false };
     this.workers.push(worker);
     return worker;

@@ -47,6 +47,33 @@ const replace = (body: object) =>
     body: { kind: 'list_entry', day: null, words: {}, ...body } as never,
   });
 
+describe('an order of its own', () => {
+  const placesOf = (list: string) =>
+    many<{ code: string; place: number | null }>(
+      running.owner,
+      sql`select code, place from list_entry_version where list = ${list} and superseded_by is null
+        order by place nulls last, code`,
+    );
+
+  test('is given to a list as one entry, and taken back by its undo; other lists and strangers are refused', async () => {
+    const ids = [await entryOf('FIX'), await entryOf('PERM'), await entryOf('SEAS')];
+    const before = await placesOf('contract_kind');
+    const { entry } = await admin.call(endpoints.orderEntries, { body: { ids } });
+    expect(await placesOf('contract_kind')).toEqual([
+      { code: 'FIX', place: 10 },
+      { code: 'PERM', place: 20 },
+      { code: 'SEAS', place: 30 },
+    ]);
+    const refused = async (more: number[]) =>
+      (await admin.refusal(endpoints.orderEntries, { body: { ids: [...ids, ...more] } })).codes;
+    expect(await refused([await entryOf('EMP')])).toEqual(['list_wrong']);
+    expect(await refused([999_999_999])).toEqual(['thing_unknown']);
+    expect(await refused([ids[0] as number])).toEqual(['value_invalid']);
+    await undo(entry as number);
+    expect(await placesOf('contract_kind')).toEqual(before);
+  });
+});
+
 describe('uses', () => {
   test('are counted over everything that names an entry, and told by where', async () => {
     const id = await entryOf('VACANCY');

@@ -6,6 +6,7 @@ import {
   type MovementInput,
   accessEndpoints,
   calendarEndpoints,
+  measureEndpoints,
   movementEndpoints,
   recordEndpoints,
   structureEndpoints,
@@ -70,6 +71,30 @@ describe('settings', () => {
     expect(rows.at(-1)?.values).toMatchObject({ workingDays: ['mon', 'fri'], address: 'Quay 1\nHelsinki' });
     await undoBy(admin, entry as number);
     expect(await admin.call(accessEndpoints.whoAmI, {})).toMatchObject({ numberFormat: null, weekStart: 1 });
+  });
+
+  test('a setting changed from a day changes no report of the month before', async () => {
+    const id = await organisationId();
+    const report = async () => {
+      const query = { measure: 'fte', by: 'division', from: '2026-08', until: '2026-10' } as never;
+      const { entry: _, ...counted } = await admin.call(measureEndpoints.crossTable, { query });
+      return counted;
+    };
+    const before = await report();
+    const { lastEntries } = await admin.call(structureEndpoints.organisationRecord, { params: { id } });
+    const basedOn = lastEntries.find(({ section }) => section === 'organisation')?.number ?? 0;
+    const values = { fullTime: 3000, fiscalMonth: 7, workingDays: ['sat'], currency: 'SEK' };
+    const { entry } = await admin.call(recordEndpoints.editRecord, {
+      params: { kind: 'organisation', id, section: 'organisation' },
+      body: {
+        edit: { mode: 'set', from: '2026-11-01' as Day, values, override: false },
+        basedOn,
+        preview: false,
+        words: {},
+      },
+    });
+    expect(await report()).toEqual(before);
+    await undoBy(admin, entry as number);
   });
 
   test('there is one organisation', async () => {

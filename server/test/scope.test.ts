@@ -370,6 +370,8 @@ describe('the specialist of Fleet', () => {
       body: {
         kind: 'transfer',
         input: { personId: outsider.person, positionId: position, firstDay: '2027-05-01' as never },
+        // whoever it is may be paid otherwise there
+        words: { pay_currency: 'agreed', pay_outside_range: 'agreed' },
       },
     });
     const input = { person: newcomer('Blocked'), positionId: position, firstDay: '2027-05-01' } as HireInput;

@@ -151,6 +151,18 @@ export const UsedIn = z.object({
 });
 export type UsedIn = z.infer<typeof UsedIn>;
 
+const Ordering = z.strictObject({
+  /** Entries of one list in the order in which they are to stand. */
+  ids: z
+    .array(Id)
+    .min(2)
+    .max(1000)
+    .refine((ids) => new Set(ids).size === ids.length, { error: 'value_invalid' }),
+  reason: Text.optional(),
+  preview: z.boolean().default(false),
+  words: Words,
+});
+
 const Replacing = z.strictObject({
   kind: PickKind,
   from: Id,
@@ -181,6 +193,14 @@ export const listEndpoints = {
     params: z.object({ kind: PickKind, id: z.coerce.number().int() }),
     query: z.strictObject({}),
     reply: z.object({ places: z.array(UsedIn) }),
+  }),
+  orderEntries: endpoint({
+    method: 'POST',
+    path: '/api/lists/order',
+    summary: 'Let the entries of a list stand in an order of one’s own, wherever they are picked from',
+    right: { section: 'list_entry', level: 'edit' },
+    body: Ordering,
+    reply: Written,
   }),
   replaceUses: endpoint({
     method: 'POST',

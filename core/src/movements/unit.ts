@@ -88,11 +88,11 @@ const rulesOf = ({ register }: Draft, unitId: number, on: Bound): Map<number, bo
   return rules;
 };
 
-// Who works, from that day on, where hires go by the other rule now: nothing of them changes.
+// Who works, from that day on or from a later one, where hires go by the other rule now: nothing of them changes.
 const underOtherRule = ({ register }: Draft, before: ReadonlyMap<number, boolean>, on: Bound): Concerned => {
   const lines = [...before]
     .filter(([id, was]) => hiresNeedPosition(register, id, on) !== was)
-    .flatMap(([id]) => register.referrers('position', 'unitId', id).filter((row) => isOn(row, on)))
+    .flatMap(([id]) => register.referrers('position', 'unitId', id, { from: on, until: OPEN }))
     .flatMap(({ thing: positionId }) =>
       register.referrers('placement', 'positionId', positionId, { from: on, until: OPEN }).map((row) => ({
         what: thing('placement', row.thing),

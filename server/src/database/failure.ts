@@ -48,6 +48,7 @@ const suffixes: [RegExp, ProblemCode][] = [
   [/_overlap$/, 'overlap'],
   [/_code_taken$/, 'code_taken'],
   [/_number_taken$/, 'number_taken'],
+  [/^picture_size$/, 'picture_too_large'],
   [/^employment_apart$/, 'employment_overlap'],
   [/^(organisation|location|placement)_full_time$/, 'value_invalid'],
   [

@@ -22,6 +22,39 @@ export const serveLists = (app: FastifyInstance, server: Server): void => {
     places: await many<UsedIn>(pool, queries.usedIn(viewer, params, await look(pool, clock, {}))),
   }));
 
+  serve(app, server, listEndpoints.orderEntries, async ({ body, viewer, request }) => {
+    const { ids, reason, preview, words } = body;
+    const acted = await act<undefined>(server, viewer, {
+      kind: 'mend',
+      reason,
+      preview,
+      words,
+      locks: ids,
+      newIds: 3 * ids.length + 50,
+      idempotency: idempotencyOf(request, preview),
+      decide: async ({ near, newId, entry }) => {
+        await near.loadAll(['list_entry']);
+        const register = await near.load([]);
+        const [first] = register.rows('list_entry', ids[0] ?? 0);
+        const draft = new Draft(register, newId, entry);
+        ids.forEach((id, i) => {
+          const rows = register.rows('list_entry', id);
+          if (rows.length === 0) fail('thing_unknown', {}, `ids.${i}`);
+          mustBeAlike(first, rows[0]);
+          const place = (i + 1) * STEP;
+          for (const { from, until, values } of rows)
+            if (values.place !== place) draft.set('list_entry', id, { from, until, values: { place } });
+        });
+        const { change, problems } = draft;
+        draft.discard();
+        return { change, problems, result: undefined };
+      },
+    });
+    const { entry, touched } = acted;
+    const problems = await labelled(pool, viewer, acted.problems, await look(pool, clock, {}));
+    return { entry, touched, problems };
+  });
+
   serve(app, server, listEndpoints.replaceUses, async ({ body, viewer, request }) => {
     const { kind, from, to, day, reason, preview, words } = body;
     if (from === to) fail('nothing_changed', {}, 'to');
@@ -72,6 +105,9 @@ export const serveLists = (app: FastifyInstance, server: Server): void => {
     };
   });
 };
+
+// Room between two for those to come.
+const STEP = 10;
 
 type Entry = { values: { list: string; ownFieldId: number | null } } | undefined;
 

@@ -1,3 +1,5 @@
+import dayjs from 'dayjs';
+import updateLocale from 'dayjs/plugin/updateLocale';
 import { Suspense, lazy, useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Navigate, Route, Routes, useSearchParams } from 'react-router';
@@ -10,6 +12,8 @@ import { useMay, useSession } from './session';
 import { TimeStrip } from './time-strip';
 import { LensLine, TopBar } from './top-bar';
 
+dayjs.extend(updateLocale);
+
 const SlipPanel = lazy(async () => ({ default: (await import('../movements/slip-panel')).SlipPanel }));
 
 /** What is around every view once somebody is signed in: dividers, lens, strip; then the view, and the slip beside it. */
@@ -18,6 +22,7 @@ export const Inside = ({ onMode }: { onMode: (mode: Mode) => void }) => {
   const [params] = useSearchParams();
   const ticks = useTicks();
   useEffect(() => keepOnLeaving(), []);
+  useWeekStart();
   const hasSlip = params.has('slip') || params.has('undo');
   return (
     <div className={`app${hasSlip ? ' with-slip' : ''}`}>
@@ -37,6 +42,15 @@ export const Inside = ({ onMode }: { onMode: (mode: Mode) => void }) => {
       </div>
     </div>
   );
+};
+
+// Calendars begin the week on the organisation's first day of it.
+const useWeekStart = () => {
+  const { weekStart } = useSession();
+  const { language } = useTranslation().i18n;
+  useEffect(() => {
+    dayjs.updateLocale(language === 'de' ? 'de' : 'en-gb', { weekStart: weekStart % 7 });
+  }, [weekStart, language]);
 };
 
 const Pages = () => {

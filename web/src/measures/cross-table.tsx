@@ -11,6 +11,7 @@ import i18next from 'i18next';
 import { useTranslation } from 'react-i18next';
 import { useSearchParams } from 'react-router';
 import { useLens, useSetParams } from '../frame/lens';
+import { useSession } from '../frame/session';
 import { useFormat } from '../texts/format';
 import { Problems } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
@@ -85,8 +86,16 @@ const Sentence = ({ asked, table }: { asked: Asked; table: CrossOut | undefined 
   const change = (changes: Record<string, string>) => set({ ...changes, cell: null });
   const months = Array.from({ length: MOST_MONTHS }, (_, i) => addMonths(startOfMonth(on), -i).slice(0, 7));
   const monthsWith = (month: string) => [...new Set([...months, month])].sort().reverse();
+  const { fiscalMonth } = useSession();
+  const isYear = (month: string) => Number(month.slice(5)) === fiscalMonth;
   const options = (all: readonly string[]) =>
     all.map((month) => ({ value: month, label: format.month(month) }));
+  // where a fiscal year begins is said
+  const firstOptions = (all: readonly string[]) =>
+    options(all).map(({ value, label }) => ({
+      value,
+      label: isYear(value) && value !== asked.from ? t('fiscalYear', { month: label }) : label,
+    }));
   const scope = table?.scope;
   const language = useLabel();
   return (
@@ -120,7 +129,7 @@ const Sentence = ({ asked, table }: { asked: Asked; table: CrossOut | undefined 
             name: 'from',
             label: t('from'),
             value: asked.from,
-            options: options(monthsWith(asked.from).filter((month) => month <= asked.until)),
+            options: firstOptions(monthsWith(asked.from).filter((month) => month <= asked.until)),
             onChange: (from) => change({ from, until: asked.until }),
           }}
         />{' '}

@@ -19,7 +19,7 @@ export type EntryDraft = { values: Record<string, unknown>; from: Day | null };
 
 /** What was done last, with its entry, to be said after it. */
 export type Done = {
-  act: 'add' | 'change' | 'retire' | 'merge' | 'replace';
+  act: 'add' | 'change' | 'retire' | 'merge' | 'replace' | 'order';
   name: string;
   entry: number | null;
 };
@@ -101,6 +101,11 @@ export const useListActs = ({ kind }: PickList, onDone: (done: Done) => void) =>
       mutationFn: ({ entry, basis, lastDay }: { entry: Entry; basis: number; lastDay: Day }) =>
         edit(entry.id, basis, { mode: 'end', lastDay }),
       onSuccess: (told, { entry }) => tell('retire', entry.name, told),
+    }),
+    order: useMutation({
+      mutationFn: ({ ids }: { ids: number[]; name: string }) =>
+        call(listEndpoints.orderEntries, { body: { ids, preview: false, words: {} } }),
+      onSuccess: (told, { name }) => tell('order', name, told),
     }),
     move: useMutation({
       mutationFn: ({ entry, to, day }: { entry: Entry; to: number; day: Day | null }) =>

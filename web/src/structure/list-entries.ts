@@ -41,6 +41,9 @@ const nameIn = (row: Row, language: string): string => {
   return language === 'de' ? label.de : label.en;
 };
 
+/** Where an entry stands in an order of the list's own; after all those that have a place without one. */
+const placeOf = ({ values }: Row): number => (values as { place?: number | null }).place ?? Infinity;
+
 const entriesOf = (
   register: Register,
   list: PickList,
@@ -59,7 +62,12 @@ const entriesOf = (
         { id, code, name: nameIn(last, language), row: last, from, until, isRetired: !isBefore(on, until) },
       ];
     })
-    .sort((a, b) => Number(a.isRetired) - Number(b.isRetired) || a.name.localeCompare(b.name));
+    .sort(
+      (a, b) =>
+        Number(a.isRetired) - Number(b.isRetired) ||
+        placeOf(a.row) - placeOf(b.row) ||
+        a.name.localeCompare(b.name),
+    );
 };
 
 /** All lists with their entries; null until they are known. */

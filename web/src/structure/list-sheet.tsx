@@ -12,9 +12,11 @@ import { useWords } from '../texts/words';
 import { EntryLinks } from '../time/entry-links';
 import { EntryField } from '../ui/entry-field';
 import { Choice, DayInput } from '../ui/field-input';
+import { Problems } from '../ui/problems';
 import { EntryForm } from './entry-form';
 import { EntryFrame } from './entry-frame';
 import { type Done, useBasis, useListActs, useMoves, useUsedIn, useUses } from './list-acts';
+import { useOrdering } from './ordering';
 import { type Entry, type ListOf, useListName } from './list-entries';
 import { listWords } from './list-words';
 
@@ -41,6 +43,9 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
   });
   const mayWrite = may.edit(list.kind);
   const uses = useUses(list.kind, mayWrite);
+  const ordering = useOrdering(list.kind === 'list_entry' && mayWrite, entries, (ids, name) =>
+    acts.order.mutate({ ids, name }),
+  );
   const retired = entries.filter(({ isRetired }) => isRetired).length;
   const isEntry = list.kind === 'list_entry';
   const isGerman = i18n.language === 'de';
@@ -65,6 +70,8 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
           onLeave={() => set({ add: null })}
         />
       )}
+      <Problems of={acts.order.error} />
+      {isEntry && mayWrite && entries.length > 1 && <p className="source">{words.ordering}</p>}
       {entries.length === 0 ? (
         <p className="soft">{words.none}</p>
       ) : (
@@ -91,6 +98,7 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
               <EntryLines
                 key={entry.id}
                 {...{ of, entry, acts, mayWrite }}
+                handlers={ordering(entry)}
                 uses={uses.data ? (uses.data.get(entry.id)?.rows ?? 0) : null}
                 open={open?.id === entry.id ? open.act : null}
                 onOpen={(act) => {
@@ -123,6 +131,8 @@ type LineProps = {
   uses: number | null;
   acts: ReturnType<typeof useListActs>;
   mayWrite: boolean;
+  /** Of its line, for its place among the others. */
+  handlers: React.HTMLAttributes<HTMLTableRowElement>;
   open: Act | null;
   onOpen: (act: Act | null) => void;
 };
@@ -134,7 +144,7 @@ const ACTS = [
   ['replace', 'replaceOf'],
 ] as const;
 
-const EntryLines = ({ of, entry, uses, acts, mayWrite, open, onOpen }: LineProps) => {
+const EntryLines = ({ of, entry, uses, acts, mayWrite, handlers, open, onOpen }: LineProps) => {
   const { list } = of;
   const words = useWords(listWords);
   const { i18n } = useTranslation();
@@ -152,7 +162,7 @@ const EntryLines = ({ of, entry, uses, acts, mayWrite, open, onOpen }: LineProps
   const width = 6 + cells.length + (list.acts === 'leave' ? 1 : 0);
   return (
     <>
-      <tr className={entry.isRetired ? 'retired' : undefined}>
+      <tr className={entry.isRetired ? 'retired' : undefined} {...handlers}>
         <td className="n soft">{entry.code}</td>
         <td>
           <b>{entry.name}</b>

@@ -48,11 +48,13 @@ const en = {
     retire: (name: string) => `${name} retired`,
     merge: (name: string) => `${name} merged`,
     replace: (name: string) => `${name} replaced`,
+    order: (name: string) => `${name} moved`,
   },
   usedIn: (name: string) => `Where ${name} is used`,
   later: (shown: string) => `${shown} from today on`,
   unused: 'Nothing names it.',
   none: 'Nothing in this list yet.',
+  ordering: 'Drag a line to where it is to stand, or move it with Alt and the arrow keys; pickers follow.',
   flags: {
     counted: 'Counts in headcount',
     paid: 'Is paid by us',
@@ -127,11 +129,14 @@ const de: typeof en = {
     retire: (name) => `${name} stillgelegt`,
     merge: (name) => `${name} zusammengeführt`,
     replace: (name) => `${name} ersetzt`,
+    order: (name) => `${name} verschoben`,
   },
   usedIn: (name) => `Wo ${name} verwendet wird`,
   later: (shown) => `${shown} ab heute`,
   unused: 'Nichts nennt ihn.',
   none: 'In dieser Liste steht noch nichts.',
+  ordering:
+    'Ziehen Sie eine Zeile an ihren Platz, oder verschieben Sie sie mit Alt und den Pfeiltasten; Auswahlen folgen.',
   flags: {
     counted: 'Zählt zum Personalbestand',
     paid: 'Wird von uns bezahlt',

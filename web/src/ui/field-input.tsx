@@ -120,8 +120,13 @@ export const listOptions = (
 ): Option[] =>
   [...register.allOn('list_entry', on as never)]
     .filter(({ values }) => values.list === list && fits(values))
-    .map(({ thing, values }) => ({ value: thing, label: values.label[language === 'de' ? 'de' : 'en'] }))
-    .sort((a, b) => a.label.localeCompare(b.label));
+    .map(({ thing, values }) => ({
+      value: thing,
+      label: values.label[language === 'de' ? 'de' : 'en'],
+      place: values.place ?? Infinity,
+    }))
+    .sort((a, b) => (a.place === b.place ? a.label.localeCompare(b.label) : a.place - b.place))
+    .map(({ value, label }) => ({ value, label }));
 
 const thingOptions = ({ register, nameOf }: Showing, field: Field & { is: 'ref' }, on: string): Option[] =>
   [...register.allOn(field.kind as 'job', on as never)]
