@@ -1,4 +1,5 @@
 import type { Day } from '@gremium/contract';
+import { keepPicture, many } from '@gremium/server';
 import type { Pool } from 'pg';
 import { makeAccounts } from './accounts';
 import { loadHistory } from './load';
@@ -21,10 +22,6 @@ export const fillWithDemo = async (owner: Pool, anchor: Day, people = 1250): Pro
   const portraits = await drawPortraits();
   const photos = portraits.map(({ digest }) => digest);
   await loadHistory(owner, makeHistory(anchor, people, false, photos));
-  for (const { digest, bytes } of portraits)
-    await owner.query('insert into picture (digest, bytes) values ($1, $2) on conflict do nothing', [
-      digest,
-      bytes,
-    ]);
+  for (const portrait of portraits) await many(owner, keepPicture(portrait));
   await makeAccounts(owner);
 };

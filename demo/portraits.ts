@@ -1,10 +1,7 @@
 // Drawn portraits of nobody: a head, hair and shoulders in a few colours, the same from one seed. No photographs.
-import { createHash } from 'node:crypto';
+import { type Picture, pictureOf } from '@gremium/server';
 import sharp from 'sharp';
 import { Chance } from './random';
-
-/** A portrait as it is kept. */
-export type Portrait = { digest: string; bytes: Buffer };
 
 const COUNT = 24;
 const GROUNDS = ['#dfe6e2', '#e8e0d4', '#d9e0ea', '#eadfe0', '#e4e6d3'];
@@ -45,14 +42,14 @@ const drawn = (chance: Chance): string => {
 };
 
 /** The portraits of the demo. */
-export const drawPortraits = async (): Promise<Portrait[]> => {
+export const drawPortraits = async (): Promise<Picture[]> => {
   const chance = new Chance(1711);
-  const portraits: Portrait[] = [];
+  const portraits: Picture[] = [];
   for (let i = 0; i < COUNT; i++) {
     const bytes = await sharp(Buffer.from(drawn(chance)))
       .jpeg({ quality: 84 })
       .toBuffer();
-    portraits.push({ digest: createHash('sha256').update(bytes).digest('hex'), bytes });
+    portraits.push(pictureOf(bytes));
   }
   return portraits;
 };

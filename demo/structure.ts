@@ -1,5 +1,5 @@
 // The ground of Vessmar Ferries: lists, places, jobs, units and positions. All invented.
-import type { Day, Flags, ListName, Values } from '@gremium/contract';
+import type { Day, Flags, ListName, NewValues, Values } from '@gremium/contract';
 import { BEGINNING, type Draft, OPEN } from '@gremium/core';
 import type { Plan } from './plan';
 import type { Chance } from './random';
@@ -226,18 +226,14 @@ export const makeUnits = (draft: Draft, { lists, jobs, ports, start, chance }: G
       item.kind === 'TEAM'
         ? null
         : draft.create('cost_centre', BEGINNING, { code: `C-${unit}`, name: item.name });
-    const values: Values<'unit'> = {
+    const values: NewValues<'unit'> = {
       code: `U-${unit}`,
       name: item.name,
       kindId: lists[item.kind] as number,
       parentId,
-      headPositionId: null,
       locationId: item.port ? port.location : null,
       costCentreId,
       legalEntityId: item.port ? port.country.entity : null,
-      agreementId: null,
-      successorId: null,
-      predecessorId: null,
       hiresNeedPosition: item.needsPosition ?? (parentId === null ? true : null),
     };
     draft.begin('unit', unit, { from: start, until: OPEN }, values);

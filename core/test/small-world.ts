@@ -1,5 +1,5 @@
 // A small organisation for examples worked by hand: Company > Harbour > Terminal, two legal entities, one job.
-import type { Bound, Day, HireInput, Values } from '@gremium/contract';
+import type { Bound, Day, HireInput, NewValues, Values } from '@gremium/contract';
 import { type Hired, hire } from '../src/movements/hire';
 import { BEGINNING, OPEN, day } from '../src/time/calendar';
 import { Draft } from '../src/time/draft';
@@ -24,12 +24,8 @@ const entriesOf = (draft: Draft) => {
   };
 };
 
-const organisation: Values<'organisation'> = {
+const organisation: NewValues<'organisation'> = {
   name: 'O',
-  address: null,
-  logo: null,
-  numberFormat: null,
-  workingDays: null,
   country: 'FI',
   timeZone: 'UTC',
   languages: ['en'],

@@ -8,6 +8,8 @@ export * from './database/migrate';
 export * from './database/pool';
 export * from './database/sql';
 export * from './open-server';
+export * from './people/pictures.sql';
+export * from './people/read-picture';
 export * from './time/act';
 export * from './time/housekeeping';
 export * from './time/clock';

@@ -92,6 +92,9 @@ describe('a photo', () => {
     const served = await photoOf(admin, id);
     expect(served.headers.get('content-type')).toBe('image/jpeg');
     const bytes = await served.arrayBuffer();
+    // as recorded by a moment before, there was none
+    const before = '?recordedBy=2026-11-20T10:00:00.000Z';
+    expect((await get(admin, `/api/people/${id}/photo${before}`)).status).toBe(404);
     expect(await middleOf(bytes)).toEqual({ size: [320, 320], colour: [0, 256, 0] });
     expect(Buffer.from(bytes).includes('secret')).toBe(false);
     // lying on its side, turned by what the file says: the square is one of the upright picture

@@ -1,23 +1,9 @@
 import { z } from 'zod';
-import { Position, PositionLimits } from '../structure/position';
-import { Unit } from '../structure/unit';
+import { PositionLimits, PositionSaid } from '../structure/position';
+import { Unit, UnitSaid } from '../structure/unit';
 import { choice, day, refTo, text } from '../time/section';
 
-const { unitId, jobId, standing, ...described } = Position.pick({
-  unitId: true,
-  jobId: true,
-  title: true,
-  code: true,
-  standing: true,
-  reportsToId: true,
-  locationId: true,
-  costCentreId: true,
-  legalEntityId: true,
-  gradeId: true,
-  agreementId: true,
-  hours: true,
-  temporary: true,
-}).partial().shape;
+const { unitId, jobId, standing, ...described } = PositionSaid.shape;
 
 /** Begins a position: what is left out comes from its job. */
 export const NewPositionInput = z.strictObject({
@@ -47,18 +33,11 @@ export type ChangePositionInput = z.infer<typeof ChangePositionInput>;
 /** Begins a unit. */
 export const NewUnitInput = z.strictObject({
   firstDay: day(),
+  ...UnitSaid.shape,
   name: Unit.shape.name,
-  /** Proposed if left out. */
-  code: Unit.shape.code.optional(),
   kindId: Unit.shape.kindId,
   /** The unit above; none only for the first of all. */
   parentId: refTo('unit').nullable().default(null),
-  headPositionId: Unit.shape.headPositionId.optional(),
-  locationId: Unit.shape.locationId.optional(),
-  costCentreId: Unit.shape.costCentreId.optional(),
-  legalEntityId: Unit.shape.legalEntityId.optional(),
-  agreementId: Unit.shape.agreementId.optional(),
-  hiresNeedPosition: Unit.shape.hiresNeedPosition.optional(),
   reason: text().optional(),
 });
 export type NewUnitInput = z.infer<typeof NewUnitInput>;
@@ -67,7 +46,7 @@ export type NewUnitInput = z.infer<typeof NewUnitInput>;
 export const ChangeUnitInput = z.strictObject({
   unitId: refTo('unit'),
   firstDay: day(),
-  ...Unit.omit({ successorId: true, predecessorId: true }).partial().shape,
+  ...UnitSaid.shape,
   reason: text().optional(),
 });
 export type ChangeUnitInput = z.infer<typeof ChangeUnitInput>;

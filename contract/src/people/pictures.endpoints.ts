@@ -1,6 +1,7 @@
 // Photos of people and the logo: sent as files, cut and made small by the server, served by the right to see whose they are.
 import { z } from 'zod';
 import { FileReply, endpoint } from '../endpoint';
+import { Moment } from '../time/day';
 import { Written } from '../time/records.endpoints';
 
 /** Bytes of a picture as it is sent, at most. */
@@ -21,11 +22,11 @@ export const pictureEndpoints = {
   photo: endpoint({
     method: 'GET',
     path: '/api/people/:id/photo',
-    summary: 'The photo of a person as believed now (JPEG, 320 × 320)',
+    summary: 'The photo of a person, as recorded by a moment (JPEG, 320 × 320)',
     right: { section: 'person_photo', level: 'view' },
     params: One,
-    // what it was when it was shown, so that another one is asked for anew
-    query: z.strictObject({ of: z.string().max(80).optional() }),
+    // `of`: which one is meant, so that the browser asks anew for another one
+    query: z.strictObject({ of: z.string().max(80).optional(), recordedBy: Moment.optional() }),
     reply: FileReply,
   }),
   recordPhoto: endpoint({

@@ -51,6 +51,8 @@ export const Position = z.strictObject({
   ),
 });
 export type Position = z.infer<typeof Position>;
+/** What is said of a position; the rest follows from how it was made. */
+export const PositionSaid = Position.omit({ madeOnHire: true, confirmedTop: true, sources: true }).partial();
 export const position = section('position', 'position', Position, { scope: 'own_days' });
 
 /** How many may hold it and up to which FTE; null is no limit. */

@@ -20,6 +20,8 @@ export const Unit = z.strictObject({
   predecessorId: quiet(refToPast('unit').nullable()),
 });
 export type Unit = z.infer<typeof Unit>;
+/** What is said of a unit; the rest follows from how it was merged or split. */
+export const UnitSaid = Unit.omit({ successorId: true, predecessorId: true }).partial();
 /** Seen where it stands in the tree, on its own days. */
 export const unit = section('unit', 'unit', Unit, { scope: 'own_days' });
 

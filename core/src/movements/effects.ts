@@ -124,9 +124,7 @@ const reportsTo = (register: Register, { recorded, superseded }: Change, on: Bou
   const placeOf = ({ values }: Row): number => (values as { positionId: number }).positionId;
   const stays = (row: Row): boolean =>
     superseded.some((old) => old.thing === row.thing && isOn(old, on) && placeOf(old) === placeOf(row));
-  const row = recorded.find(
-    (one) => one.section === 'placement' && isOn(one, on) && !stays(one as unknown as Row),
-  );
+  const row = recorded.find((one) => one.section === 'placement' && isOn(one, on) && !stays(one));
   if (!row) return [];
   const values = register.at('placement', row.thing, on);
   const person = values && personOf(register, values, on);

@@ -1,5 +1,13 @@
 // A position begins, or changes from a day on: standing, limits, where it stands.
-import type { ChangePositionInput, Day, NewPositionInput, SlipValue, Values } from '@gremium/contract';
+import type {
+  ChangePositionInput,
+  Day,
+  NewPositionInput,
+  NewValues,
+  SlipValue,
+  Values,
+} from '@gremium/contract';
+import { PositionSaid } from '@gremium/contract';
 import { personOf } from '../people/employments';
 import { inherited } from '../structure/tree';
 import { isOn } from '../time/calendar';
@@ -9,21 +17,7 @@ import { isEqual } from '../time/timeline';
 import type { Decide } from './decide';
 import { slip } from './place';
 
-const FIELDS = [
-  'title',
-  'code',
-  'standing',
-  'unitId',
-  'jobId',
-  'reportsToId',
-  'locationId',
-  'costCentreId',
-  'legalEntityId',
-  'gradeId',
-  'agreementId',
-  'hours',
-  'temporary',
-] as const;
+const FIELDS = Object.keys(PositionSaid.shape) as (keyof typeof PositionSaid.shape)[];
 const LIMITS = ['places', 'fte', 'handoverDays'] as const;
 // What follows a source until it is said otherwise.
 const FOLLOWING = ['title', 'gradeId', 'hours', 'locationId', 'costCentreId', 'legalEntityId'] as const;
@@ -63,13 +57,8 @@ export const newPosition: Decide<'new_position'> = (draft, input) => {
   const own = said(input, FIELDS);
   const fromJob = { title: job.title, gradeId: job.gradeId, hours: job.hours };
   const followed = Object.keys(fromJob).filter((field) => !(field in own));
-  const values: Values<'position'> = {
+  const values: NewValues<'position'> = {
     code: `${unit.code}-${positionId}`.slice(0, 40),
-    reportsToId: null,
-    locationId: null,
-    costCentreId: null,
-    legalEntityId: null,
-    agreementId: null,
     temporary: false,
     ...fromJob,
     ...own,
@@ -87,7 +76,7 @@ export const newPosition: Decide<'new_position'> = (draft, input) => {
     things: { positionId, unitId: input.unitId },
     slip: [
       ...(['title', 'code', 'unitId', 'jobId', 'standing', 'gradeId', 'hours'] as const).map((field) =>
-        slip(field, values[field], sourceOf(field, input), null, 'position'),
+        slip(field, values[field] ?? null, sourceOf(field, input), null, 'position'),
       ),
       ...LIMITS.map((field) =>
         slip(

@@ -1,11 +1,12 @@
 // Units merged and split from a day on: what stands in them moves, and each knows where it went or came from.
 import type { Bound, Row, ThingRef, Values } from '@gremium/contract';
 import { unitChain } from '../structure/tree';
-import { OPEN, addDays, isBefore, isOn, later } from '../time/calendar';
+import { OPEN, addDays, isOn, later } from '../time/calendar';
 import type { Draft } from '../time/draft';
 import { problem, thing } from '../time/problem';
 import type { Concerned, Decide } from './decide';
-import { endOwned, slip } from './place';
+import { slip } from './place';
+import { endUnit } from './unit';
 
 const missing = (draft: Draft, id: number, day: Bound, field: string): null => {
   draft.problems.push(problem('reference_missing', { what: thing('unit', id), day }, field));
@@ -14,7 +15,7 @@ const missing = (draft: Draft, id: number, day: Bound, field: string): null => {
 
 type Held = Row<'position'> | Row<'unit'>;
 
-// All that stands in a unit from a day on: positions that are not closed for good, units below.
+// All that stands in a unit from a day on: positions, closed ones too, and units below.
 const heldIn = ({ register }: Draft, unitId: number, from: Bound): Held[] => {
   const after = { from, until: OPEN };
   return [
@@ -40,7 +41,9 @@ const concernedBy = ({ register }: Draft, rows: readonly Held[], on: Bound): Con
     const held = kind === 'position' ? holderOf(id) : undefined;
     return held ? thing('placement', held.thing) : null;
   };
-  const things = new Map<number, ThingRef>(rows.map((row) => [row.thing, thing(row.section, row.thing)]));
+  // closed ones move along, and concern nobody
+  const open = rows.filter((row) => row.section === 'unit' || row.values.standing !== 'closed');
+  const things = new Map<number, ThingRef>(open.map((row) => [row.thing, thing(row.section, row.thing)]));
   return {
     count: things.size,
     lines: [...things.values()].map((what) => ({ what, where: whereOf(what), values: [] })),
@@ -66,10 +69,7 @@ export const mergeUnit: Decide<'merge_unit'> = (draft, { unitId, intoId, firstDa
   // one that begins that day only was never there: nothing says where it went
   if (register.at('unit', unitId, eve))
     draft.set('unit', unitId, { from: eve, until: from, values: { successorId: intoId } });
-  endOwned(draft, 'unit', unitId, from);
-  for (const name of register.catalogue.of('unit'))
-    if (register.rows(name, unitId).some((row) => isBefore(from, row.until)))
-      draft.cutFrom(name, unitId, from);
+  endUnit(draft, unitId, from);
   return {
     things: { unitId: intoId },
     slip: [slip('successorId', intoId, 'typed', null, 'unit')],

@@ -1,25 +1,14 @@
 // A unit begins, changes from a day on (its branch moves along), or closes.
-import type { Bound, Values } from '@gremium/contract';
+import { type Bound, UnitSaid } from '@gremium/contract';
 import { hiresNeedPosition } from '../structure/tree';
-import { OPEN, addDays, isOn } from '../time/calendar';
+import { OPEN, addDays, isBefore, isOn } from '../time/calendar';
 import type { Draft } from '../time/draft';
 import { problem, thing } from '../time/problem';
 import type { Concerned, Decide } from './decide';
 import { endOwned, slip } from './place';
 import { changed, compared, said } from './position';
 
-const FIELDS = [
-  'name',
-  'code',
-  'kindId',
-  'parentId',
-  'headPositionId',
-  'locationId',
-  'costCentreId',
-  'legalEntityId',
-  'agreementId',
-  'hiresNeedPosition',
-] as const;
+const FIELDS = Object.keys(UnitSaid.shape) as (keyof typeof UnitSaid.shape)[];
 
 /** Begins a unit below another one. */
 export const newUnit: Decide<'new_unit'> = (draft, input) => {
@@ -30,28 +19,11 @@ export const newUnit: Decide<'new_unit'> = (draft, input) => {
     return null;
   }
   const unitId = draft.newId();
-  const values: Values<'unit'> = {
-    code: `U-${unitId}`,
-    headPositionId: null,
-    locationId: null,
-    costCentreId: null,
-    legalEntityId: null,
-    agreementId: null,
-    successorId: null,
-    predecessorId: null,
-    hiresNeedPosition: null,
-    ...said(input, FIELDS),
-    name: input.name,
-    kindId: input.kindId,
-    parentId,
-  };
-  draft.begin('unit', unitId, { from, until: 'infinity' }, values);
-  const { parentId: above, ...others } = said(input, FIELDS);
-  const told = compared('unit', undefined, {
-    ...others,
-    ...(above ? { parentId: above } : {}),
-    code: values.code,
-  });
+  const { parentId: above, ...given } = said(input, FIELDS);
+  const code = input.code ?? `U-${unitId}`;
+  const values = { ...given, name: input.name, kindId: input.kindId, code };
+  draft.begin('unit', unitId, { from, until: OPEN }, { ...values, parentId });
+  const told = compared('unit', undefined, { ...given, ...(above ? { parentId: above } : {}), code });
   return {
     things: { unitId },
     slip: told.map((one) =>
@@ -126,11 +98,16 @@ export const closeUnit: Decide<'close_unit'> = (draft, { unitId, lastDay }) => {
     draft.problems.push(problem('unit_not_empty', params, 'lastDay'));
     return null;
   }
-  endOwned(draft, 'unit', unitId, from);
-  for (const name of register.catalogue.of('unit'))
-    if (register.rows(name, unitId).some((row) => isOn(row, lastDay) || row.from >= from))
-      draft.cutFrom(name, unitId, from);
+  endUnit(draft, unitId, from);
   return { things: { unitId }, slip: [slip('lastDay', lastDay, 'typed')] };
+};
+
+/** Ends a unit before a day, with what belongs to it. */
+export const endUnit = (draft: Draft, unitId: number, from: Bound): void => {
+  endOwned(draft, 'unit', unitId, from);
+  for (const name of draft.register.catalogue.of('unit'))
+    if (draft.register.rows(name, unitId).some((row) => isBefore(from, row.until)))
+      draft.cutFrom(name, unitId, from);
 };
 
 const MOST_NAMED = 8;

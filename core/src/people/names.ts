@@ -1,4 +1,4 @@
-import type { SectionName, Values } from '@gremium/contract';
+import { type SectionName, type Values, preset } from '@gremium/contract';
 
 // Letters that canonical decomposition leaves as they are. The one table: stored search columns are made by it.
 const LETTERS: Record<string, string> = {
@@ -43,16 +43,7 @@ export const searchName = (name: Name): string =>
   fold(words(name.given, name.middle, name.prefix, name.family, name.birthName, name.preferred));
 
 /** A name of which no part is given. */
-export const NO_NAME: Name = {
-  given: null,
-  middle: null,
-  family: null,
-  prefix: null,
-  birthName: null,
-  preferred: null,
-  sortName: null,
-  titleId: null,
-};
+export const NO_NAME = preset.section('person_name').nulls as Name;
 
 /** Texts made of a section's values and kept beside them, by which lists search and sort; null gives their names only. */
 export const derivedTexts: Partial<Record<SectionName, (values: Name | null) => Record<string, string>>> = {

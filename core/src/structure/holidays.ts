@@ -1,29 +1,40 @@
-import type { Values } from '@gremium/contract';
-import { addMonths } from '../time/calendar';
+import type { Day, Organisation, Values } from '@gremium/contract';
+import { weekdays } from '@gremium/contract';
+import { addMonths, byDay, weekdayOf, yearOf } from '../time/calendar';
 
 type Holiday = Values<'holiday'>;
 
-/** A holiday proposed for another year; `isSure`: it stood on the same day in each of the two years before. */
-export type ProposedHoliday = Holiday & { isSure: boolean };
+/**
+ * A holiday proposed for another year; `before`: whether it stood on the same day in the two years before, on another one, or
+ * whether only one year is known.
+ */
+export type ProposedHoliday = Holiday & { before: 'same' | 'moved' | 'unknown' };
 
-const yearOf = ({ day }: Pick<Holiday, 'day'>): number => Number(day.slice(0, 4));
 const placeOf = ({ name, locationId }: Holiday): string => `${locationId} ${name.toLowerCase()}`;
-const within = ({ day }: Holiday): string => day.slice(5);
 
 /**
- * The holidays of a year as copied from the year before, earliest first: those not there yet for the same place by name. One
- * that stood on another day in the year before that may move, and is not sure; 29 February stands on the 28th in other years.
+ * The holidays of a year as copied from the year before, earliest first: those not there yet for the same place by name; 29
+ * February stands on the 28th in other years.
  */
 export const copiedHolidays = (known: readonly Holiday[], year: number): ProposedHoliday[] => {
-  const of = (wanted: number) => known.filter((one) => yearOf(one) === wanted);
+  const of = (wanted: number) => known.filter(({ day }) => yearOf(day) === wanted);
   const there = new Set(of(year).map(placeOf));
-  const before = of(year - 2);
+  const earlier = of(year - 2);
+  const beforeOf = (one: Holiday): ProposedHoliday['before'] => {
+    const alike = earlier.filter((other) => placeOf(other) === placeOf(one));
+    if (alike.length === 0) return 'unknown';
+    return alike.some(({ day }) => addMonths(day, 12) === one.day) ? 'same' : 'moved';
+  };
   return of(year - 1)
     .filter((one) => !there.has(placeOf(one)))
-    .map((one) => ({
-      ...one,
-      day: addMonths(one.day, 12),
-      isSure: before.some((other) => placeOf(other) === placeOf(one) && within(other) === within(one)),
-    }))
-    .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.name.localeCompare(b.name)));
+    .map((one) => ({ ...one, day: addMonths(one.day, 12), before: beforeOf(one) }))
+    .sort((a, b) => byDay(a, b) || a.name.localeCompare(b.name));
+};
+
+const USUAL: NonNullable<Organisation['workingDays']> = ['mon', 'tue', 'wed', 'thu', 'fri'];
+
+/** Whether a day is one on which work is done, holidays aside; where nothing is said, Monday to Friday. */
+export const isWorkingDay = (workingDays: Organisation['workingDays'], day: Day): boolean => {
+  const name = weekdays[weekdayOf(day) - 1];
+  return name !== undefined && (workingDays ?? USUAL).includes(name);
 };

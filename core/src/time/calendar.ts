@@ -104,6 +104,16 @@ export const endOfMonth = (of: Day): Day => {
 /** First day of the day's month. */
 export const startOfMonth = (of: Day): Day => day(`${of.slice(0, 7)}-01`);
 
+/** The year of a day. */
+export const yearOf = (of: Day): number => Number(of.slice(0, 4));
+/** First and last day of a year. */
+export const yearDays = (year: number): { first: Day; last: Day } => ({
+  first: write(year, 1, 1),
+  last: write(year, 12, 31),
+});
+/** Day of the week: 1 is Monday, 7 is Sunday. */
+export const weekdayOf = (of: Day): number => ((((toNumber(of) + 3) % 7) + 7) % 7) + 1;
+
 /**
  * Completed months from `a` to `b`: months whose day has come, `b` included; on the last day of shorter months.
  * @example completedMonths('2024-01-31', '2024-02-29') // 1
@@ -121,6 +131,10 @@ export const completedYears = (a: Day, b: Day): number => Math.floor(completedMo
 export const earlier = <B extends Bound>(a: B, b: B): B => (a <= b ? a : b);
 /** The later of two bounds. */
 export const later = <B extends Bound>(a: B, b: B): B => (a >= b ? a : b);
+
+/** Sorts days, the earliest first. */
+export const byDay = (a: { day: Day }, b: { day: Day }): number =>
+  a.day < b.day ? -1 : a.day > b.day ? 1 : 0;
 
 /** Whether a day lies in a period; its end is outside. */
 export const isOn = (period: Period, on: Bound): boolean => period.from <= on && on < period.until;

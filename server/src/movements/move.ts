@@ -62,10 +62,13 @@ const mustSee = async (
   seeds: readonly (Seed & { path: string })[],
 ) => {
   const looking = await look(pool, clock, {});
-  for (const { kind, id, path } of seeds) {
+  for (const kind of new Set(seeds.map((seed) => seed.kind))) {
     if (!HIDEABLE.has(kind)) continue;
-    const seen = await seenOf(pool, viewer, kind as 'position', [id], looking);
-    if (seen.length === 0) fail('record_hidden', { kind }, `input.${path}`);
+    const named = seeds.filter((seed) => seed.kind === kind);
+    const ids = named.map(({ id }) => id);
+    const seen = new Set(await seenOf(pool, viewer, kind as 'position', ids, looking));
+    const hidden = named.find(({ id }) => !seen.has(id));
+    if (hidden) fail('record_hidden', { kind }, `input.${hidden.path}`);
   }
 };
 

@@ -1,8 +1,15 @@
-import { PICTURE_BYTES, type PersonPhoto, type Row, pictureEndpoints } from '@gremium/contract';
+import {
+  type Kind,
+  type Lens,
+  PICTURE_BYTES,
+  type PersonPhoto,
+  type Row,
+  pictureEndpoints,
+} from '@gremium/contract';
 import { ALWAYS, BEGINNING, Draft } from '@gremium/core';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { fail } from '../database/failure';
-import { many, maybeOne, sql } from '../database/sql';
+import { many, maybeOne } from '../database/sql';
 import { FileOut } from '../files/file-out';
 import { Uploaded } from '../files/uploaded';
 import { serve } from '../serve';
@@ -12,6 +19,7 @@ import type { Seer } from '../time/catalogues';
 import { labelled } from '../time/labels';
 import { look } from '../time/lens';
 import { readThings } from '../time/read-record';
+import { keepPicture, pictureBytes } from './pictures.sql';
 import { type Picture, readLogo, readPortrait } from './read-picture';
 
 const takesPicture = { takesFiles: true, bodyLimit: PICTURE_BYTES } as const;
@@ -27,56 +35,72 @@ export const servePictures = (app: FastifyInstance, server: Server): void => {
   const { pool, clock } = server;
 
   const fileOf = async (digest: string | undefined | null, name: string, format: 'jpg' | 'png') => {
-    const found = digest
-      ? await maybeOne<{ bytes: Buffer }>(pool, sql`select bytes from picture where digest = ${digest}`)
-      : null;
+    const found = digest ? await maybeOne<{ bytes: Buffer }>(pool, pictureBytes(digest)) : null;
     return found ? new FileOut(name, format, found.bytes) : fail('picture_none', {});
   };
 
-  const photosOf = async (viewer: Seer, id: number): Promise<Row[]> =>
-    readThings(pool, viewer, await look(pool, clock, {}), new Map([['person_photo', [id]]]));
+  const rowsOf = async (
+    viewer: Seer,
+    section: 'person' | 'person_photo',
+    id: number,
+    query: Lens = {},
+  ): Promise<Row[]> => readThings(pool, viewer, await look(pool, clock, query), new Map([[section, [id]]]));
 
-  // one whom the viewer may not see, one without a photo and one who is not there are answered alike
-  serve(app, server, pictureEndpoints.photo, async ({ params, viewer }) => {
-    const [row] = await photosOf(viewer, params.id);
-    return fileOf((row?.values as PersonPhoto | undefined)?.picture, 'photo', 'jpg');
-  });
-
-  const write = async (viewer: Seer, id: number, picture: Picture | null) => {
-    const looking = await look(pool, clock, {});
-    const seen = await readThings(pool, viewer, looking, new Map([['person', [id]]]));
-    if (seen.length === 0) fail('record_hidden', { kind: 'person' });
+  // Changes of one thing, with the picture that they name.
+  const write = async (
+    viewer: Seer,
+    { kind, id }: { kind: Kind; id: number },
+    picture: Picture | null,
+    change: (draft: Draft) => void,
+  ) => {
     const acted = await act<undefined>(server, viewer, {
       kind: 'edit',
       reason: undefined,
       preview: false,
       locks: [id],
       decide: async ({ near, newId, entry }) => {
-        const register = await near.load([{ kind: 'person', id }]);
-        const draft = new Draft(register, newId, entry);
-        if (register.rows('person_photo', id).length > 0) draft.cutFrom('person_photo', id, BEGINNING);
-        if (picture) draft.begin('person_photo', id, ALWAYS, { picture: picture.digest });
-        const { change, problems } = draft;
+        const draft = new Draft(await near.load([{ kind, id }]), newId, entry);
+        change(draft);
+        const { change: changed, problems } = draft;
         draft.discard();
-        return { change, problems, result: undefined };
+        return { change: changed, problems, result: undefined };
       },
-      ...(picture ? { ahead: async (tx) => void (await many(tx, keep(picture))) } : {}),
+      ...(picture ? { ahead: async (tx) => void (await many(tx, keepPicture(picture))) } : {}),
     });
     const { entry, touched } = acted;
-    return { entry, touched, problems: await labelled(pool, viewer, acted.problems, looking) };
+    return {
+      entry,
+      touched,
+      problems: await labelled(pool, viewer, acted.problems, await look(pool, clock, {})),
+    };
   };
+
+  const writePhoto = async (viewer: Seer, id: number, picture: Picture | null) => {
+    if ((await rowsOf(viewer, 'person', id)).length === 0) fail('record_hidden', { kind: 'person' });
+    return write(viewer, { kind: 'person', id }, picture, (draft) => {
+      if (draft.register.rows('person_photo', id).length > 0) draft.cutFrom('person_photo', id, BEGINNING);
+      if (picture) draft.begin('person_photo', id, ALWAYS, { picture: picture.digest });
+    });
+  };
+
+  // one whom the viewer may not see, one without a photo and one who is not there are answered alike
+  serve(app, server, pictureEndpoints.photo, async ({ params, query, viewer }) => {
+    const { recordedBy } = query;
+    const [row] = await rowsOf(viewer, 'person_photo', params.id, recordedBy ? { recordedBy } : {});
+    return fileOf((row?.values as PersonPhoto | undefined)?.picture, 'photo', 'jpg');
+  });
 
   serve(
     app,
     server,
     pictureEndpoints.recordPhoto,
     async ({ params, query, viewer, request }) =>
-      write(viewer, params.id, await readPortrait(await contentOf(request), query)),
+      writePhoto(viewer, params.id, await readPortrait(await contentOf(request), query)),
     takesPicture,
   );
 
   serve(app, server, pictureEndpoints.removePhoto, async ({ params, viewer }) =>
-    write(viewer, params.id, null),
+    writePhoto(viewer, params.id, null),
   );
 
   serve(app, server, pictureEndpoints.logo, async () =>
@@ -89,30 +113,12 @@ export const servePictures = (app: FastifyInstance, server: Server): void => {
     pictureEndpoints.recordLogo,
     async ({ viewer, request }) => {
       const picture = await readLogo(await contentOf(request));
-      const { organisationId, today } = await organisationNow(pool, clock);
-      if (organisationId === null) return fail('thing_unknown', {});
-      const acted = await act<undefined>(server, viewer, {
-        kind: 'edit',
-        reason: undefined,
-        preview: false,
-        locks: [organisationId],
-        decide: async ({ near, newId, entry }) => {
-          const register = await near.load([{ kind: 'organisation', id: organisationId }]);
-          const draft = new Draft(register, newId, entry);
-          draft.set('organisation', organisationId, { from: today, values: { logo: picture.digest } });
-          const { change, problems } = draft;
-          draft.discard();
-          return { change, problems, result: undefined };
-        },
-        ahead: async (tx) => void (await many(tx, keep(picture))),
-      });
-      const { entry, touched } = acted;
-      const problems = await labelled(pool, viewer, acted.problems, await look(pool, clock, {}));
-      return { entry, touched, problems };
+      const { organisationId: id, today } = await organisationNow(pool, clock);
+      if (id === null) return fail('thing_unknown', {});
+      return write(viewer, { kind: 'organisation', id }, picture, (draft) =>
+        draft.set('organisation', id, { from: today, values: { logo: picture.digest } }),
+      );
     },
     takesPicture,
   );
 };
-
-const keep = ({ digest, bytes }: Picture) =>
-  sql`insert into picture (digest, bytes) values (${digest}, ${bytes}) on conflict do nothing`;

@@ -43,10 +43,14 @@ const open = async (content: Buffer): Promise<Read> => {
   return { picture, width: isLying ? height : width, height: isLying ? width : height };
 };
 
-const written = async (picture: Sharp): Promise<Picture> => {
-  const bytes = await picture.toBuffer().catch(() => fail('picture_unread', {}, 'body'));
-  return { digest: createHash('sha256').update(bytes).digest('hex'), bytes };
-};
+/** Bytes of a picture with their digest. */
+export const pictureOf = (bytes: Buffer): Picture => ({
+  digest: createHash('sha256').update(bytes).digest('hex'),
+  bytes,
+});
+
+const written = async (picture: Sharp): Promise<Picture> =>
+  pictureOf(await picture.toBuffer().catch(() => fail('picture_unread', {}, 'body')));
 
 /** A portrait: the square asked for, or the middle, as a JPEG of 320 × 320 pixels. */
 export const readPortrait = async (content: Buffer, { left, top, edge }: Square): Promise<Picture> => {

@@ -1,6 +1,7 @@
 // Days of a calendar file (RFC 5545) as other programs write them. The text is taken apart by a library; what repeats is
 // followed through the period asked for and no further.
 import { type CalendarDay, Day, MOST_HOLIDAYS } from '@gremium/contract';
+import { addDays, byDay, isBefore, isOn } from '@gremium/core';
 import ICAL from 'ical.js';
 import { fail } from '../database/failure';
 
@@ -48,7 +49,7 @@ const beginnings = (event: ICAL.Event, until: Day): ICAL.Time[] => {
     for (let step = 0; step < MOST_STEPS; step++) {
       const next = each.next();
       const day = next && dayOf(next);
-      if (!next || !day || day > until) break;
+      if (!next || !day || isBefore(until, day)) break;
       found.push(next);
     }
   } catch {
@@ -61,6 +62,7 @@ const beginnings = (event: ICAL.Event, until: Day): ICAL.Time[] => {
 /** The whole days of a period that an iCalendar text holds, earliest first, each name once a day; `left`: events with times. */
 export const readCalendar = (text: string, { from, until }: { from: Day; until: Day }): Read => {
   const found = new Map<string, CalendarDay>();
+  const period = { from, until: addDays(until, 1) };
   let left = 0;
   for (const event of eventsIn(text)) {
     // an event moved from its series is one of its own
@@ -71,8 +73,8 @@ export const readCalendar = (text: string, { from, until }: { from: Day; until: 
     const name = (event.summary ?? '').trim().slice(0, 200);
     for (const begin of beginnings(event, until))
       for (const day of daysFrom(event, begin))
-        if (day >= from && day <= until && name !== '') found.set(`${day} ${name}`, { day, name });
+        if (isOn(period, day) && name !== '') found.set(`${day} ${name}`, { day, name });
     if (found.size > MOST_HOLIDAYS) fail('too_many_days', { count: MOST_HOLIDAYS }, 'text');
   }
-  return { days: [...found.values()].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0)), left };
+  return { days: [...found.values()].sort(byDay), left };
 };

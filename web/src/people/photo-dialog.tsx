@@ -1,4 +1,4 @@
-import { pictureEndpoints } from '@gremium/contract';
+import { type SectionName, pictureEndpoints } from '@gremium/contract';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Button, Modal, Slider } from 'antd';
 import { useEffect, useState } from 'react';
@@ -22,8 +22,8 @@ export const PhotoDialog = ({ id, name, hasPhoto, onClose }: DialogProps) => {
   const [at, setAt] = useState({ x: 0, y: 0 });
   const [zoom, setZoom] = useState(1);
   const [area, setArea] = useState<Area | null>(null);
-  const done = async ({ touched }: { touched: readonly string[] }) => {
-    await refreshTouched(queries, touched as never);
+  const done = async ({ touched }: { touched: readonly SectionName[] }) => {
+    await refreshTouched(queries, touched);
     onClose();
   };
   const save = useMutation({

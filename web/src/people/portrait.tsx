@@ -2,6 +2,7 @@ import type { Row, PersonPhoto } from '@gremium/contract';
 import type { Register } from '@gremium/core';
 import { Suspense, lazy, useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { useWords } from '../texts/words';
 import { Monogram } from '../ui/monogram';
@@ -16,13 +17,15 @@ export const Portrait = ({ id, name, register, size = 72 }: PortraitProps) => {
   const words = useWords(portraitWords);
   const { t } = useTranslation();
   const may = useMay();
+  const { known } = useLens();
+  const query: Record<string, string> = known ? { recordedBy: known } : {};
   const [isOpen, setOpen] = useState(false);
   const [row] = register.rows('person_photo', id) as Row<'person_photo'>[];
   const { picture } = (row?.values ?? {}) as Partial<PersonPhoto>;
   const shown = picture ? (
     <img
       className="portrait"
-      src={`/api/people/${id}/photo?of=${picture.slice(0, 16)}`}
+      src={`/api/people/${id}/photo?${new URLSearchParams({ of: picture, ...query })}`}
       alt={words.photoOf(name)}
       width={size}
       height={size}

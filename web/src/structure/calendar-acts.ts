@@ -1,32 +1,27 @@
 import {
-  type Bound,
   type CalendarDay,
   type Day,
   type Holiday,
-  type Kind,
+  type SectionName,
   calendarEndpoints,
-  recordEndpoints,
 } from '@gremium/contract';
-import { BEGINNING } from '@gremium/core';
+import { yearDays } from '@gremium/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { call } from '../api';
+import type { Said } from '../time/said-line';
 import { refreshTouched } from '../time/touched';
+import { changeThing, lastEntryOf, makeThing } from '../time/write-record';
 
-/** What was written last: said after it. */
-export type Said = { text: string; entry: number | null };
+type Told = { entry: number | null; touched: readonly SectionName[] };
 
-const lastEntryOf = async (kind: Kind, id: number): Promise<number> => {
-  const { sections } = await call(recordEndpoints.record, { params: { kind, id }, query: {} });
-  return sections.find(({ name }) => name === kind)?.lastEntry ?? 0;
-};
-
-type Told = { entry: number | null; touched: readonly string[] };
+type NewRate = { id: number; from: Day; rate: unknown; basis: number; said: string };
+type ReadDays = { days: CalendarDay[]; left: number };
 
 /** Records and removes holidays and exchange rates; what was done is told in a sentence. */
 export const useCalendarActs = (onSaid: (said: Said) => void) => {
   const queries = useQueryClient();
   const tell = async (text: string, { entry, touched }: Told) => {
-    await refreshTouched(queries, touched as never);
+    await refreshTouched(queries, touched);
     onSaid({ text, entry });
   };
   return {
@@ -39,53 +34,21 @@ export const useCalendarActs = (onSaid: (said: Said) => void) => {
     }),
     remove: useMutation({
       mutationFn: async ({ id, row }: { id: number; row: number; said: string }) =>
-        call(recordEndpoints.editRecord, {
-          params: { kind: 'holiday', id, section: 'holiday' },
-          body: {
-            edit: { mode: 'remove', row },
-            basedOn: await lastEntryOf('holiday', id),
-            preview: false,
-            words: {},
-          },
+        changeThing('holiday', {
+          id,
+          basedOn: (await lastEntryOf('holiday', id)) ?? 0,
+          edit: { mode: 'remove', row },
         }),
       onSuccess: (told, { said }) => tell(said, told),
     }),
     addRate: useMutation({
       mutationFn: ({ values, from }: { values: Record<string, unknown>; from: Day | null; said: string }) =>
-        call(recordEndpoints.createRecord, {
-          params: { kind: 'exchange_rate' },
-          body: {
-            from: from ?? BEGINNING,
-            until: 'infinity' as Bound,
-            sections: { exchange_rate: values },
-            preview: false,
-            words: {},
-          },
-        }),
+        makeThing('exchange_rate', values, from),
       onSuccess: (told, { said }) => tell(said, told),
     }),
     newRate: useMutation({
-      mutationFn: ({
-        id,
-        from,
-        rate,
-        basis,
-      }: {
-        id: number;
-        from: Day;
-        rate: unknown;
-        basis: number;
-        said: string;
-      }) =>
-        call(recordEndpoints.editRecord, {
-          params: { kind: 'exchange_rate', id, section: 'exchange_rate' },
-          body: {
-            edit: { mode: 'set', from, values: { rate }, override: false },
-            basedOn: basis,
-            preview: false,
-            words: {},
-          },
-        }),
+      mutationFn: ({ id, from, rate, basis }: NewRate) =>
+        changeThing('exchange_rate', { id, basedOn: basis, edit: { mode: 'set', from, values: { rate } } }),
       onSuccess: (told, { said }) => tell(said, told),
     }),
   };
@@ -94,14 +57,10 @@ export const useCalendarActs = (onSaid: (said: Said) => void) => {
 /** Reads the whole days of a year out of a calendar file. */
 export const useReadCalendar = () =>
   useMutation({
-    mutationFn: async ({
-      file,
-      year,
-    }: {
-      file: File;
-      year: number;
-    }): Promise<{ days: CalendarDay[]; left: number }> =>
-      call(calendarEndpoints.readCalendar, {
-        body: { text: await file.text(), from: `${year}-01-01` as Day, until: `${year}-12-31` as Day },
-      }),
+    mutationFn: async ({ file, year }: { file: File; year: number }): Promise<ReadDays> => {
+      const { first, last } = yearDays(year);
+      return call(calendarEndpoints.readCalendar, {
+        body: { text: await file.text(), from: first, until: last },
+      });
+    },
   });

@@ -1,13 +1,12 @@
-import { type Bound, type Day, recordEndpoints } from '@gremium/contract';
-import { BEGINNING, startOfMonth } from '@gremium/core';
+import type { Day } from '@gremium/contract';
+import { yearDays, yearOf } from '@gremium/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
-import { call } from '../api';
 import { useMay, useSession } from '../frame/session';
 import { useReading } from '../texts/format';
 import { useWords } from '../texts/words';
 import { refreshTouched } from '../time/touched';
-import { ThingInputs, type TypedThing, isThingReady, readThing } from '../ui/thing-inputs';
+import { makeThing } from '../time/write-record';
+import { ThingInputs, type TypedThing, isThingReady, readThing, useTypedThing } from '../ui/thing-inputs';
 import { EntryFrame } from './entry-frame';
 import { organisationWords } from './organisation-words';
 
@@ -20,7 +19,7 @@ const usual = (today: Day): TypedThing => ({
   weekStart: 1,
   workingDays: ['mon', 'tue', 'wed', 'thu', 'fri'],
   fullTime: 4000,
-  figuresFrom: `${startOfMonth(today).slice(0, 4)}-01-01`,
+  figuresFrom: yearDays(yearOf(today)).first,
 });
 
 /** A register that begins: what it is of. */
@@ -30,19 +29,9 @@ export const DescribeOrganisation = () => {
   const may = useMay();
   const { today } = useSession();
   const queries = useQueryClient();
-  const [typed, setTyped] = useState(() => usual(today));
+  const [typed, set] = useTypedThing(() => usual(today));
   const describe = useMutation({
-    mutationFn: () =>
-      call(recordEndpoints.createRecord, {
-        params: { kind: 'organisation' },
-        body: {
-          from: BEGINNING,
-          until: 'infinity' as Bound,
-          sections: { organisation: readThing('organisation', typed, reading) },
-          preview: false,
-          words: {},
-        },
-      }),
+    mutationFn: () => makeThing('organisation', readThing('organisation', typed, reading), null),
     onSuccess: ({ touched }) => refreshTouched(queries, touched),
   });
   if (!may.edit('organisation')) return null;
@@ -60,11 +49,7 @@ export const DescribeOrganisation = () => {
         onSubmit={() => describe.mutate()}
       >
         <div className="entryfields">
-          <ThingInputs
-            section="organisation"
-            typed={typed}
-            set={(name) => (value) => setTyped((before) => ({ ...before, [name]: value }))}
-          />
+          <ThingInputs section="organisation" {...{ typed, set }} />
         </div>
       </EntryFrame>
     </main>

@@ -6,12 +6,12 @@ import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { useFormat, useReading } from '../texts/format';
 import { useWords } from '../texts/words';
-import { EntryLinks } from '../time/entry-links';
+import { type Said, SaidLine } from '../time/said-line';
 import { EntryField } from '../ui/entry-field';
 import { DayInput } from '../ui/field-input';
 import { PlainTable } from '../ui/plain-table';
-import { ThingInputs, type TypedThing, isThingReady, readThing } from '../ui/thing-inputs';
-import { type Said, useCalendarActs } from './calendar-acts';
+import { ThingInputs, isThingReady, readThing, useTypedThing } from '../ui/thing-inputs';
+import { useCalendarActs } from './calendar-acts';
 import { EntryFrame } from './entry-frame';
 import { useBasis } from './list-acts';
 import { organisationWords } from './organisation-words';
@@ -40,12 +40,7 @@ export const ExchangeRates = ({ register, currency }: RatesProps) => {
   return (
     <section className="block" id="section-exchange_rate">
       <h2>{words.rates}</h2>
-      {said && (
-        <div className="savedline" role="status">
-          <span className="moss">✓</span> {said.text}{' '}
-          {said.entry !== null && <EntryLinks number={said.entry} />}
-        </div>
-      )}
+      {said && <SaidLine {...said} />}
       <p className="soft">{lines.length === 0 ? words.noRates : words.ratesLead(currency)}</p>
       {lines.length > 0 && (
         <PlainTable
@@ -109,7 +104,7 @@ const codeOf = (versions: readonly Row<'exchange_rate'>[]): string => versions.a
 const AddRate = ({ acts, onLeave }: { acts: Acts; onLeave: () => void }) => {
   const words = useWords(organisationWords);
   const reading = useReading();
-  const [typed, setTyped] = useState<TypedThing>({});
+  const [typed, set] = useTypedThing();
   const [from, setFrom] = useState<Day | null>(null);
   return (
     <EntryFrame
@@ -125,11 +120,7 @@ const AddRate = ({ acts, onLeave }: { acts: Acts; onLeave: () => void }) => {
       }}
     >
       <div className="entryfields">
-        <ThingInputs
-          section="exchange_rate"
-          typed={typed}
-          set={(name) => (value) => setTyped((before) => ({ ...before, [name]: value }))}
-        />
+        <ThingInputs section="exchange_rate" {...{ typed, set }} />
         <EntryField id="rate-from" label={words.fromOptional}>
           <DayInput
             id="rate-from"
@@ -158,7 +149,7 @@ const NewRate = ({
   const reading = useReading();
   const { on } = useLens();
   const basis = useBasis('exchange_rate', id);
-  const [typed, setTyped] = useState<TypedThing>({ code });
+  const [typed, set] = useTypedThing(() => ({ code }));
   const [from, setFrom] = useState<Day | null>(on);
   return (
     <EntryFrame
@@ -179,12 +170,7 @@ const NewRate = ({
       }
     >
       <div className="entryfields">
-        <ThingInputs
-          section="exchange_rate"
-          only={['rate']}
-          typed={typed}
-          set={(name) => (value) => setTyped((before) => ({ ...before, [name]: value }))}
-        />
+        <ThingInputs section="exchange_rate" only={['rate']} {...{ typed, set }} />
         <EntryField id="rate-from" label={words.from}>
           <DayInput
             id="rate-from"

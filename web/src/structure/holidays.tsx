@@ -1,19 +1,18 @@
-import type { Holiday, Organisation, Weekday } from '@gremium/contract';
-import { weekdays } from '@gremium/contract';
-import { type Register, copiedHolidays } from '@gremium/core';
+import type { Holiday, Organisation } from '@gremium/contract';
+import { type Register, byDay, copiedHolidays, isWorkingDay, weekdayOf, yearOf } from '@gremium/core';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
-import { EntryLinks } from '../time/entry-links';
+import { type Said, SaidLine } from '../time/said-line';
 import { EntryField } from '../ui/entry-field';
 import { Choice } from '../ui/field-input';
 import { PlainTable } from '../ui/plain-table';
 import { Problems } from '../ui/problems';
-import { ThingInputs, type TypedThing, isThingReady } from '../ui/thing-inputs';
-import { type Said, useCalendarActs, useReadCalendar } from './calendar-acts';
+import { ThingInputs, isThingReady, useTypedThing } from '../ui/thing-inputs';
+import { useCalendarActs, useReadCalendar } from './calendar-acts';
 import { EntryFrame } from './entry-frame';
 import { organisationWords } from './organisation-words';
 import { type Proposal, ProposedDays } from './proposed-days';
@@ -21,15 +20,13 @@ import { type Proposal, ProposedDays } from './proposed-days';
 type HolidaysProps = { register: Register; workingDays: Organisation['workingDays'] };
 type Open = 'add' | 'copy' | 'file' | null;
 
-const usualDays: Weekday[] = ['mon', 'tue', 'wed', 'thu', 'fri'];
-
 /** The public holidays of a year by location: typed, copied from the year before, read from a calendar file. */
 export const Holidays = ({ register, workingDays }: HolidaysProps) => {
   const words = useWords(organisationWords);
   const format = useFormat();
   const may = useMay();
   const { on } = useLens();
-  const [year, setYear] = useState(Number(on.slice(0, 4)));
+  const [year, setYear] = useState(() => yearOf(on));
   const [open, setOpen] = useState<Open>(null);
   const [said, setSaid] = useState<Said | null>(null);
   const acts = useCalendarActs((what) => {
@@ -38,14 +35,10 @@ export const Holidays = ({ register, workingDays }: HolidaysProps) => {
   });
   const all = [...register.all('holiday')];
   const shown = all
-    .filter(({ values }) => values.day.startsWith(`${year}-`))
-    .sort((a, b) => (a.values.day < b.values.day ? -1 : 1));
+    .filter(({ values }) => yearOf(values.day) === year)
+    .sort((a, b) => byDay(a.values, b.values));
   const placeOf = (id: number | null): string =>
     id === null ? words.everywhere : (register.rows('location', id).at(-1)?.values.name ?? '');
-  const isWorked = ({ day }: Holiday): boolean => {
-    const weekday = weekdays[(new Date(`${day}T00:00:00Z`).getUTCDay() + 6) % 7];
-    return (workingDays ?? usualDays).includes(weekday as Weekday);
-  };
   const turn = (to: Open) => () => {
     setSaid(null);
     setOpen(open === to ? null : to);
@@ -75,12 +68,7 @@ export const Holidays = ({ register, workingDays }: HolidaysProps) => {
           </button>
         </span>
       </h2>
-      {said && (
-        <div className="savedline" role="status">
-          <span className="moss">✓</span> {said.text}{' '}
-          {said.entry !== null && <EntryLinks number={said.entry} />}
-        </div>
-      )}
+      {said && <SaidLine {...said} />}
       <Problems of={acts.remove.error} />
       {shown.length === 0 ? (
         <p className="soft">{words.noHolidays(year)}</p>
@@ -101,7 +89,7 @@ export const Holidays = ({ register, workingDays }: HolidaysProps) => {
               </span>,
               <span key="name">
                 {values.name}
-                {!isWorked(values) && <span className="soft"> · {words.weekend}</span>}
+                {!isWorkingDay(workingDays, values.day) && <span className="soft"> · {words.weekend}</span>}
               </span>,
               placeOf(values.locationId),
               may.edit('holiday') && may.act('mend') && (
@@ -132,7 +120,7 @@ export const Holidays = ({ register, workingDays }: HolidaysProps) => {
           isBusy={acts.record.isPending}
           onLeave={() => setOpen(null)}
           onSave={(one) => {
-            setYear(Number(one.day.slice(0, 4)));
+            setYear(yearOf(one.day));
             acts.record.mutate({ holidays: [one], say: words.recorded });
           }}
         />
@@ -143,7 +131,11 @@ export const Holidays = ({ register, workingDays }: HolidaysProps) => {
           proposals={copiedHolidays(
             all.map(({ values }) => values),
             year,
-          ).map(({ isSure, ...one }) => ({ ...one, isTaken: isSure, note: isSure ? null : words.mayMove }))}
+          ).map(({ before, ...one }) => ({
+            ...one,
+            isTaken: before !== 'moved',
+            note: before === 'same' ? null : words.stood[before],
+          }))}
           none={words.nothingToCopy(year - 1)}
           {...{ placeOf, acts }}
           onLeave={() => setOpen(null)}
@@ -156,13 +148,11 @@ export const Holidays = ({ register, workingDays }: HolidaysProps) => {
   );
 };
 
-const weekdayOf = (day: string): number => ((new Date(`${day}T00:00:00Z`).getUTCDay() + 6) % 7) + 1;
-
 type AddProps = { error: Error | null; isBusy: boolean; onSave: (one: Holiday) => void; onLeave: () => void };
 
 const AddHoliday = ({ error, isBusy, onSave, onLeave }: AddProps) => {
   const words = useWords(organisationWords);
-  const [typed, setTyped] = useState<TypedThing>({});
+  const [typed, set] = useTypedThing();
   return (
     <EntryFrame
       lead={words.addHoliday}
@@ -172,11 +162,7 @@ const AddHoliday = ({ error, isBusy, onSave, onLeave }: AddProps) => {
       onSubmit={() => onSave({ locationId: null, ...typed } as Holiday)}
     >
       <div className="entryfields">
-        <ThingInputs
-          section="holiday"
-          typed={typed}
-          set={(name) => (value) => setTyped((before) => ({ ...before, [name]: value }))}
-        />
+        <ThingInputs section="holiday" {...{ typed, set }} />
       </div>
     </EntryFrame>
   );

@@ -1,16 +1,8 @@
-import {
-  type Bound,
-  type Day,
-  type Edit,
-  type Kind,
-  type PickList,
-  type Written,
-  listEndpoints,
-  recordEndpoints,
-} from '@gremium/contract';
+import { type Day, type Kind, type PickList, type Written, listEndpoints } from '@gremium/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { z } from 'zod';
 import { call } from '../api';
+import { changeThing, lastEntryOf, makeThing } from '../time/write-record';
 import { refreshTouched } from '../time/touched';
 import type { Entry } from './list-entries';
 
@@ -46,10 +38,10 @@ export const useUsedIn = (kind: PickList['kind'], id: number) =>
 export const useBasis = (kind: Kind, id: number): number | undefined =>
   useQuery({
     queryKey: ['basis', kind, id],
-    queryFn: () => call(recordEndpoints.record, { params: { kind, id }, query: {} }),
+    queryFn: () => lastEntryOf(kind, id),
     gcTime: 0,
     staleTime: Infinity,
-  }).data?.sections.find(({ name }) => name === kind)?.lastEntry;
+  }).data;
 
 type Moving = { from: number; to: number | null; day: Day | null };
 
@@ -72,34 +64,23 @@ export const useListActs = ({ kind }: PickList, onDone: (done: Done) => void) =>
     await refreshTouched(queries, touched);
     onDone({ act, name, entry });
   };
-  const edit = (id: number, basedOn: number, change: z.input<typeof Edit>) =>
-    call(recordEndpoints.editRecord, {
-      params: { kind, id, section: kind },
-      body: { edit: change as Edit, basedOn, preview: false, words: {} },
-    });
   return {
     add: useMutation({
-      mutationFn: ({ values, from }: EntryDraft & { name: string }) =>
-        call(recordEndpoints.createRecord, {
-          params: { kind },
-          body: {
-            from: from ?? ('-infinity' as Bound),
-            until: 'infinity',
-            sections: { [kind]: values },
-            preview: false,
-            words: {},
-          },
-        }),
+      mutationFn: ({ values, from }: EntryDraft & { name: string }) => makeThing(kind, values, from),
       onSuccess: (told, { name }) => tell('add', name, told),
     }),
     change: useMutation({
       mutationFn: ({ entry, basis, values }: { entry: Entry; basis: number } & Pick<EntryDraft, 'values'>) =>
-        edit(entry.id, basis, { mode: 'mend', row: entry.row.id, values }),
+        changeThing(kind, {
+          id: entry.id,
+          basedOn: basis,
+          edit: { mode: 'mend', row: entry.row.id, values },
+        }),
       onSuccess: (told, { entry }) => tell('change', entry.name, told),
     }),
     retire: useMutation({
       mutationFn: ({ entry, basis, lastDay }: { entry: Entry; basis: number; lastDay: Day }) =>
-        edit(entry.id, basis, { mode: 'end', lastDay }),
+        changeThing(kind, { id: entry.id, basedOn: basis, edit: { mode: 'end', lastDay } }),
       onSuccess: (told, { entry }) => tell('retire', entry.name, told),
     }),
     order: useMutation({

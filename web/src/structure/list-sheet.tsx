@@ -9,7 +9,7 @@ import { useMay } from '../frame/session';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
-import { EntryLinks } from '../time/entry-links';
+import { SaidLine } from '../time/said-line';
 import { EntryField } from '../ui/entry-field';
 import { Choice, DayInput } from '../ui/field-input';
 import { Problems } from '../ui/problems';
@@ -60,7 +60,7 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
           <Button onClick={() => set({ add: '1' })}>{words.add}</Button>
         )}
       </header>
-      {done && <DoneLine done={done} />}
+      {done && <SaidLine text={words.done[done.act](done.name)} entry={done.entry} />}
       {isAdding && mayWrite && (
         <EntryForm
           list={list}
@@ -111,16 +111,6 @@ export const ListSheet = ({ of }: { of: ListOf }) => {
         </table>
       )}
     </main>
-  );
-};
-
-const DoneLine = ({ done: { act, name, entry } }: { done: Done }) => {
-  const words = useWords(listWords);
-  return (
-    <div className="savedline" role="status">
-      <span className="moss">✓</span> {words.done[act](name)}{' '}
-      {entry !== null && <EntryLinks number={entry} />}
-    </div>
   );
 };
 

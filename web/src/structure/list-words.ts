@@ -3,9 +3,7 @@ const en = {
   groups: { place: 'Place and law', work: 'Work', reasons: 'Reasons', record: 'Kept on the record' },
   empty: 'empty',
   choose: 'Choose a list to see its entries.',
-  stillEmpty: 'Still empty',
   setUp: (count: number, of: number) => `${count} of ${of} lists that are asked for are set up`,
-  fill: 'Fill',
   count: (count: string, retired: number) =>
     `${count} ${count === '1' ? 'entry' : 'entries'}${retired > 0 ? `, ${retired} retired` : ''}`,
   add: 'Add an entry',
@@ -76,9 +74,7 @@ const de: typeof en = {
   groups: { place: 'Ort und Recht', work: 'Arbeit', reasons: 'Gründe', record: 'Auf dem Datensatz' },
   empty: 'leer',
   choose: 'Wählen Sie eine Liste, um ihre Einträge zu sehen.',
-  stillEmpty: 'Noch leer',
   setUp: (count, of) => `${count} von ${of} Listen, nach denen gefragt wird, sind eingerichtet`,
-  fill: 'Füllen',
   count: (count, retired) =>
     `${count} ${count === '1' ? 'Eintrag' : 'Einträge'}${retired > 0 ? `, ${retired} stillgelegt` : ''}`,
   add: 'Eintrag hinzufügen',

@@ -1,7 +1,7 @@
 import { listGroups } from '@gremium/contract';
 import { fold } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
-import { Link, useParams, useSearchParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import { useSetParams, useTo } from '../frame/lens';
 import { useNameOfPage } from '../frame/pages';
 import { useWords } from '../texts/words';
@@ -39,10 +39,7 @@ export const Lists = () => {
       error={null}
       list={
         lists && (
-          <>
-            <RecordList label={pageName} items={items} open={open ? pathOf(open) : ''} empty={words.none} />
-            <StillEmpty lists={lists} />
-          </>
+          <RecordList label={pageName} items={items} open={open ? pathOf(open) : ''} empty={words.none} />
         )
       }
       record={found ? <ListSheet key={found.list.id} of={found} /> : null}
@@ -84,33 +81,5 @@ const useItems = (lists: readonly ListOf[], search: string): Item[] => {
           <span className="n soft">{entries.length}</span>
         ),
     }),
-  );
-};
-
-// In the order in which it is needed; nothing once all that is asked for is there.
-const StillEmpty = ({ lists }: { lists: readonly ListOf[] }) => {
-  const words = useWords(listWords);
-  const { i18n } = useTranslation();
-  const nameOf = useListName();
-  const to = useTo();
-  const empty = lists.filter((one) => isAsked(one) && one.entries.length === 0);
-  if (empty.length === 0) return null;
-  return (
-    <section className="stillempty" aria-label={words.stillEmpty}>
-      <h2>{words.stillEmpty}</h2>
-      <ol>
-        {empty.map(({ list }) => (
-          <li key={list.id}>
-            <span>
-              {nameOf(list)}
-              <span className="source">{i18n.language === 'de' ? list.asks?.de : list.asks?.en}</span>
-            </span>
-            <Link className="textact" to={to(pathOf(list.id), { add: '1' })}>
-              {words.fill}
-            </Link>
-          </li>
-        ))}
-      </ol>
-    </section>
   );
 };

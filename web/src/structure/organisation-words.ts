@@ -1,7 +1,5 @@
 const en = {
-  title: 'Organisation',
   search: 'Find a step or a list',
-  choose: '',
   steps: 'Set up, in the order in which it is needed',
   described: 'described',
   empty: 'empty',
@@ -15,7 +13,6 @@ const en = {
   holidays: 'Public holidays',
   everywhere: 'everywhere',
   noHolidays: (year: number) => `No holidays in ${year} yet.`,
-  year: 'Year',
   before: 'The year before',
   after: 'The year after',
   addHoliday: 'Add a holiday',
@@ -28,7 +25,10 @@ const en = {
     count === 1
       ? '1 event with a time of day is left out.'
       : `${count} events with a time of day are left out.`,
-  mayMove: 'moves from year to year: look at the day',
+  stood: {
+    moved: 'moves from year to year: look at the day',
+    unknown: 'known from one year only: look at the day',
+  },
   nothingToCopy: (year: number) => `Nothing in ${year} that is not there already.`,
   nothingInFile: (year: number) => `The file has no whole day in ${year}.`,
   record: (count: number) => (count === 1 ? 'Record 1 day' : `Record ${count} days`),
@@ -65,9 +65,7 @@ const en = {
 };
 
 const de: typeof en = {
-  title: 'Organisation',
   search: 'Schritt oder Liste finden',
-  choose: '',
   steps: 'Einrichten, in der Reihenfolge, in der es gebraucht wird',
   described: 'beschrieben',
   empty: 'leer',
@@ -82,7 +80,6 @@ const de: typeof en = {
   holidays: 'Feiertage',
   everywhere: 'überall',
   noHolidays: (year) => `Noch keine Feiertage in ${year}.`,
-  year: 'Jahr',
   before: 'Das Jahr davor',
   after: 'Das Jahr danach',
   addHoliday: 'Feiertag hinzufügen',
@@ -93,7 +90,10 @@ const de: typeof en = {
   proposed: (count) => (count === 1 ? '1 Tag vorgeschlagen' : `${count} Tage vorgeschlagen`),
   timed: (count) =>
     count === 1 ? '1 Termin mit Uhrzeit bleibt weg.' : `${count} Termine mit Uhrzeit bleiben weg.`,
-  mayMove: 'liegt jedes Jahr anders: Tag prüfen',
+  stood: {
+    moved: 'liegt jedes Jahr anders: Tag prüfen',
+    unknown: 'nur aus einem Jahr bekannt: Tag prüfen',
+  },
   nothingToCopy: (year) => `Nichts in ${year}, das nicht schon da ist.`,
   nothingInFile: (year) => `Die Datei hat keinen ganzen Tag in ${year}.`,
   record: (count) => (count === 1 ? '1 Tag erfassen' : `${count} Tage erfassen`),

@@ -1,5 +1,6 @@
 import { fold } from '@gremium/core';
-import { useParams, useSearchParams } from 'react-router';
+import { useTranslation } from 'react-i18next';
+import { useSearchParams } from 'react-router';
 import { useLens, useSetParams, useTo } from '../frame/lens';
 import { useNameOfPage } from '../frame/pages';
 import { useMay, useSession } from '../frame/session';
@@ -20,7 +21,6 @@ export const OrganisationPage = () => {
   const words = useWords(organisationWords);
   const pageName = useNameOfPage(PATH);
   const { organisationId } = useSession();
-  const { id } = useParams();
   const [params] = useSearchParams();
   const set = useSetParams();
   const search = params.get('search') ?? '';
@@ -56,10 +56,10 @@ export const OrganisationPage = () => {
         organisationId === null ? (
           <DescribeOrganisation />
         ) : (
-          <OrganisationRecord key={id ?? organisationId} id={organisationId} />
+          <OrganisationRecord key={organisationId} id={organisationId} />
         )
       }
-      choose={words.choose}
+      choose={null}
     />
   );
 };
@@ -82,7 +82,7 @@ const useSteps = (): Step[] => {
   const may = useMay();
   const { isToday } = useLens();
   const nameOf = useListName();
-  const language = useLanguage();
+  const isGerman = useTranslation().i18n.language === 'de';
   const lists = useLists() ?? [];
   const units = useUnits();
   const count = (n: number) => (n > 0 ? <span className="n soft">{n}</span> : null);
@@ -99,11 +99,9 @@ const useSteps = (): Step[] => {
       name: nameOf(list),
       path: `/setup/lists/${list.id}`,
       ...(entries.length === 0 && isToday ? { query: { add: '1' } } : {}),
-      why: entries.length === 0 ? list.asks?.[language] : undefined,
+      why: entries.length === 0 ? (isGerman ? list.asks?.de : list.asks?.en) : undefined,
       end: count(entries.length),
     })),
     { key: 'unit', name: words.unit, path: '/structure/outline', end: count(units?.length ?? 0) },
   ];
 };
-
-const useLanguage = (): 'en' | 'de' => useWords({ en: 'en' as 'en' | 'de', de: 'de' as 'en' | 'de' });

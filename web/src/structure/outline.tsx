@@ -58,25 +58,27 @@ export const Outline = () => {
     <main className="sheet outline">
       <Views of="structure" />
       <h1 className="hidden">{pageName}</h1>
-      <div className="sentence" hidden={outline.isSuccess && !top}>
-        <p>
-          {t('outline.whole', { unit: top?.name ?? '' })}{' '}
-          <PickWord
-            pick={{
-              name: 'figures',
-              label: t('outline.figures'),
-              value: isOwn ? 'own' : 'branch',
-              options: figures,
-              onChange: (value) => set({ figures: value === 'own' ? 'own' : null }),
-            }}
-          />
-        </p>
-        <span className="soft">
-          {outline.isPending ? t('waiting') : t('outline.count', { count, levels: format.number(levels) })}
-          {top && ` · ${scopeOf(top.branch ?? top.own)}`}
-          {top && reorganising.button}
-        </span>
-      </div>
+      {(top || outline.isPending) && (
+        <div className="sentence">
+          <p>
+            {t('outline.whole', { unit: top?.name ?? '' })}{' '}
+            <PickWord
+              pick={{
+                name: 'figures',
+                label: t('outline.figures'),
+                value: isOwn ? 'own' : 'branch',
+                options: figures,
+                onChange: (value) => set({ figures: value === 'own' ? 'own' : null }),
+              }}
+            />
+          </p>
+          <span className="soft">
+            {outline.isPending ? t('waiting') : t('outline.count', { count, levels: format.number(levels) })}
+            {top && ` · ${scopeOf(top.branch ?? top.own)}`}
+            {top && reorganising.button}
+          </span>
+        </div>
+      )}
       {reorganising.line}
       <Problems of={outline.error} />
       {outline.isSuccess && lines.length === 0 && <NoUnits />}

@@ -2,12 +2,12 @@
 // with where it goes, and nothing is written before that is completed.
 import { movementOf } from '@gremium/contract';
 import { Button } from 'antd';
-import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useSetParams } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { useStart } from '../movements/acts';
 import { useWords } from '../texts/words';
+import { useDragging } from '../ui/use-dragging';
 import type { UnitLine } from './structure.queries';
 
 const en = {
@@ -44,32 +44,29 @@ export const useReorganising = (lines: readonly UnitLine[]) => {
   const start = useStart();
   const set = useSetParams();
   const [params] = useSearchParams();
-  const [lifted, setLifted] = useState<number | null>(null);
-  const [over, setOver] = useState<number | null>(null);
   const mayMove = may.do(movementOf('change_unit').right);
   const isOn = mayMove && params.has('reorganise');
-  const up = lines.find(({ id }) => id === lifted);
   const byId = new Map(lines.map((line) => [line.id, line]));
-  // below itself it cannot stand, and below its own it would not move
-  const mayTake = ({ id, parentId }: UnitLine): boolean => {
-    if (!up || parentId === undefined || id === up.id || id === up.parentId) return false;
-    for (let at: UnitLine | undefined = byId.get(id); at; at = byId.get(at.parentId ?? 0))
-      if (at.id === up.id) return false;
+  // below itself it cannot stand, and below the one above it it would not move
+  const mayTake = (moved: UnitLine, above: UnitLine): boolean => {
+    if (above.id === moved.parentId) return false;
+    for (let at: UnitLine | undefined = above; at; at = byId.get(at.parentId ?? 0))
+      if (at.id === moved.id) return false;
     return true;
   };
-  const putBelow = (above: UnitLine) => {
-    if (!up || !mayTake(above)) return;
-    start('change_unit', { kind: 'unit', id: up.id, name: up.name }, { unitId: up.id, parentId: above.id });
-    setLifted(null);
-    setOver(null);
-  };
+  const dragging = useDragging<UnitLine>({
+    mayTake,
+    onDrop: ({ id, name }, above) =>
+      start('change_unit', { kind: 'unit', id, name }, { unitId: id, parentId: above.id }),
+  });
+  const { lifted: up } = dragging;
   return {
     button: mayMove && (
       <Button
         className="reorganise"
         aria-pressed={isOn}
         onClick={() => {
-          setLifted(null);
+          dragging.end();
           set({ reorganise: isOn ? null : '1' });
         }}
       >
@@ -82,7 +79,7 @@ export const useReorganising = (lines: readonly UnitLine[]) => {
         {up && (
           <>
             {' '}
-            <button type="button" className="textact" onClick={() => setLifted(null)}>
+            <button type="button" className="textact" onClick={dragging.end}>
               {words.back}
             </button>
           </>
@@ -90,31 +87,8 @@ export const useReorganising = (lines: readonly UnitLine[]) => {
       </p>
     ),
     classOf: ({ id }: UnitLine): string =>
-      isOn ? (id === lifted ? 'lifted' : id === over ? 'droppable' : '') : '',
-    handlers: (line: UnitLine): React.HTMLAttributes<HTMLTableRowElement> => {
-      if (!isOn) return {};
-      return {
-        draggable: line.parentId !== null,
-        onDragStart: (event) => {
-          event.dataTransfer.effectAllowed = 'move';
-          event.dataTransfer.setData('text/plain', line.name);
-          setLifted(line.id);
-        },
-        onDragOver: (event) => {
-          if (!mayTake(line)) return;
-          event.preventDefault();
-          setOver(line.id);
-        },
-        onDragEnd: () => {
-          setLifted(null);
-          setOver(null);
-        },
-        onDrop: (event) => {
-          event.preventDefault();
-          putBelow(line);
-        },
-      };
-    },
+      isOn ? (id === up?.id ? 'lifted' : id === dragging.over ? 'droppable' : '') : '',
+    handlers: (line: UnitLine) => (isOn ? dragging.handlers(line, line.parentId !== null) : {}),
     acts: (line: UnitLine) => {
       if (!isOn) return null;
       if (!up)
@@ -123,17 +97,17 @@ export const useReorganising = (lines: readonly UnitLine[]) => {
             type="button"
             className="textact"
             aria-label={words.takeOf(line.name)}
-            onClick={() => setLifted(line.id)}
+            onClick={() => dragging.lift(line)}
           >
             {words.take}
           </button>
         );
-      return mayTake(line) ? (
+      return mayTake(up, line) ? (
         <button
           type="button"
           className="textact"
           aria-label={words.putOf(up.name, line.name)}
-          onClick={() => putBelow(line)}
+          onClick={() => dragging.drop(line)}
         >
           {words.put}
         </button>

@@ -99,7 +99,8 @@ const Days = ({ edit, edits }: EditorProps) => {
 
 const Needed = ({ edit }: { edit: SectionEdit }) => {
   const { t } = useTranslation();
-  const needed = neededIn(edit, useReading());
+  const reading = useReading();
+  const needed = neededIn(edit, reading);
   if (needed.length === 0) return null;
   const what = needed.map((name) => t(`field.${name as keyof Texts['field']}`)).join(', ');
   return <p className="soft">{t('slip.missing', { what })}</p>;

@@ -1,6 +1,7 @@
 // All fields of a section as inputs of a form, read as they are typed: for what is made anew.
 import { type PresetName, preset } from '@gremium/contract';
 import { RowRegister } from '@gremium/core';
+import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import type { Texts } from '../texts/en';
@@ -12,6 +13,13 @@ import { readTyped } from './typed';
 
 /** What is typed of a thing, by the names of its fields. */
 export type TypedThing = Record<string, unknown>;
+
+/** What is typed of a thing, and what takes it down field by field. */
+export const useTypedThing = (begun: () => TypedThing = () => ({})) => {
+  const [typed, setTyped] = useState(begun);
+  const set = (name: string) => (value: unknown) => setTyped((before) => ({ ...before, [name]: value }));
+  return [typed, set] as const;
+};
 
 const isBlank = (value: unknown): boolean => value === null || value === undefined || value === '';
 
