@@ -12,6 +12,7 @@ import {
 } from '@gremium/core';
 import { History } from './history';
 import { Chance } from './random';
+import { makeGrade, moveJobs } from './random-jobs';
 import { type Lists, makeLists } from './structure';
 
 export const FIRST = day('2020-01-01');
@@ -26,6 +27,7 @@ export type World = {
   entities: number[];
   locations: number[];
   jobs: number[];
+  grades: number[];
   persons: number[];
 };
 
@@ -50,6 +52,7 @@ const makeWorld = (seed: number): World => {
     entities: [],
     locations: [],
     jobs: [],
+    grades: [],
     persons: [],
   };
   history.act({ kind: 'set_up', account: 'chance' }, (draft) => {
@@ -81,6 +84,7 @@ const makeWorld = (seed: number): World => {
           fullTime: 3750,
         }),
       );
+    world.grades.push(makeGrade(draft));
     world.jobs.push(
       draft.create('job', BEGINNING, {
         code: 'J',
@@ -95,6 +99,7 @@ const makeWorld = (seed: number): World => {
         hours: null,
         mostPositions: null,
         active: true,
+        taskIds: [world.lists['LOOKOUT'] as number],
       }),
     );
     for (let i = 0; i < 7; i++) makeUnit(world, draft, i);
@@ -120,7 +125,7 @@ const makeUnit = ({ lists, units, entities, locations }: World, draft: Draft, i:
   );
 };
 
-const makePosition = ({ positions, units, jobs, chance }: World, draft: Draft, i: number): void => {
+const makePosition = ({ positions, units, jobs, grades, chance }: World, draft: Draft, i: number): void => {
   const id = draft.create('position', FIRST, {
     code: `P${i}`,
     title: `Position ${i}`,
@@ -131,12 +136,13 @@ const makePosition = ({ positions, units, jobs, chance }: World, draft: Draft, i
     locationId: null,
     costCentreId: null,
     legalEntityId: null,
-    gradeId: null,
+    gradeId: i % 2 === 0 ? (grades[0] as number) : null,
+    step: i % 2 === 0 ? 1 : null,
     hours: null,
     temporary: false,
     madeOnHire: false,
     confirmedTop: false,
-    sources: {},
+    sources: i % 3 === 0 ? { title: 'job', hours: 'job', gradeId: 'job' } : {},
   });
   const places = i % 4 === 3 ? 2 : 1;
   draft.begin(
@@ -160,7 +166,8 @@ const anyAct = (world: World): void => {
   else if (roll < 0.68) changeHours(world);
   else if (roll < 0.74) changeStructure(world);
   else if (roll < 0.8) changePosition(world);
-  else if (roll < 0.9) moveStructure(world);
+  else if (roll < 0.89) moveStructure(world);
+  else if (roll < 0.93) moveJobs(world, tryMovement);
   else history.undo(chance.pick(history.entries.slice(1))?.id ?? -1);
 };
 

@@ -370,6 +370,8 @@ export class Simulation {
       const here = this.workers.filter((worker) => worker.country === country && worker.since < from);
       if (here.length === 0) continue;
       this.act('bulk_change', `Yearly pay round ${country.code}`, (draft) => {
+        if (this.countries.find(({ currency }) => currency === country.currency) === country)
+          raiseRanges(draft, country.currency, { from, factor });
         for (const { employmentId } of here)
           for (const row of this.history.register.referrers('pay', 'employmentId', employmentId)) {
             if (!isOn(row, from)) continue;
@@ -383,3 +385,17 @@ export class Simulation {
     }
   }
 }
+
+const raiseRanges = (
+  draft: Draft,
+  currency: string,
+  { from, factor }: { from: Day; factor: number },
+): void => {
+  for (const row of [...draft.register.allOn('grade_range', from)]) {
+    if (row.values.currency !== currency) continue;
+    const raised = (amount: string) => String(Math.round(Number(amount) * factor));
+    const { minimum, middle, maximum } = row.values;
+    const values = { minimum: raised(minimum), middle: raised(middle), maximum: raised(maximum) };
+    draft.set('grade_range', row.thing, { from, values });
+  }
+};

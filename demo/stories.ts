@@ -3,6 +3,7 @@ import type { Day, HireInput } from '@gremium/contract';
 import { BEGINNING, OPEN, addDays, addMonths, day, isOn, startOfMonth } from '@gremium/core';
 import type { Simulation, Worker } from './simulate';
 import type { Slot } from './structure';
+import { tellOfWork } from './work-stories';
 
 export const tellStories = (simulation: Simulation): void => {
   const { anchor } = simulation.options;
@@ -14,6 +15,7 @@ export const tellStories = (simulation: Simulation): void => {
   hireOthers(simulation, anchor);
   hireSeason(simulation, anchor);
   leaveFaults(simulation, anchor);
+  tellOfWork(simulation);
 };
 
 const nextSpring = (anchor: Day): Day => {

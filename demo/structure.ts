@@ -1,8 +1,9 @@
 // The ground of Vessmar Ferries: lists, places, jobs, units and positions. All invented.
-import type { Day, Flags, ListName, NewValues, Values } from '@gremium/contract';
+import type { Day, Flags, ListName, NewValues } from '@gremium/contract';
 import { BEGINNING, type Draft, OPEN } from '@gremium/core';
 import type { Plan } from './plan';
 import type { Chance } from './random';
+import { WORK_LISTS } from './work-lists';
 
 export type Lists = Record<string, number>;
 
@@ -40,6 +41,7 @@ const LISTS: [ListName, string, string, string, Flags][] = [
   ['job_family', 'HOTEL', 'Hotel and guests', 'Hotel und Gäste', {}],
   ['job_family', 'PORT', 'Port', 'Hafen', {}],
   ['job_family', 'OFFICE', 'Office', 'Verwaltung', {}],
+  ...WORK_LISTS,
 ];
 
 export const makeLists = (draft: Draft): Lists =>
@@ -150,7 +152,7 @@ export const makeJobs = (draft: Draft, lists: Lists, countries: Country[]): Map<
   return new Map(
     JOBS.map(([code, title, family, level]) => {
       const { id: grade, middle } = grades[level] as { id: number; middle: number };
-      const values: Values<'job'> = {
+      const values: NewValues<'job'> = {
         code,
         title,
         name: title,
@@ -208,7 +210,13 @@ export const makeUnits = (draft: Draft, { lists, jobs, ports, start, chance }: G
       temporary: places === null,
       madeOnHire: false,
       confirmedTop: job.code === 'CEO',
-      sources: { title: 'job', gradeId: 'job' },
+      sources: {
+        title: 'job',
+        gradeId: 'job',
+        hours: 'job',
+        averagedOver: 'job',
+        ...(places === 1 ? { fte: 'job' as const } : {}),
+      },
     });
     const fte = places === null ? null : places * 100;
     draft.begin('position_limits', position, { from: start, until: OPEN }, { places, fte, handoverDays });

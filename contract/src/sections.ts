@@ -1,12 +1,26 @@
 import type { z } from 'zod';
 import { contact, person, personName, personPhoto } from './people/person';
 import { contract, employment, pay, placement } from './people/employment';
-import { job } from './structure/job';
+import { job, jobPayBasis, jobRequirement } from './structure/job';
 import { listEntry } from './structure/list-entry';
 import { exchangeRate, holiday, organisation } from './structure/organisation';
 import { ownField, ownSection } from './structure/own';
-import { costCentre, grade, gradeRange, legalEntity, location } from './structure/places';
-import { position, positionLimits } from './structure/position';
+import {
+  costCentre,
+  grade,
+  gradeRange,
+  gradeStep,
+  gradeStepPay,
+  legalEntity,
+  location,
+} from './structure/places';
+import {
+  dottedLine,
+  position,
+  positionEvaluation,
+  positionLimits,
+  positionRequirement,
+} from './structure/position';
 import { unit, unitHiring } from './structure/unit';
 import type { Section } from './time/section';
 
@@ -23,11 +37,18 @@ export const sections = {
   cost_centre: costCentre,
   grade,
   grade_range: gradeRange,
+  grade_step: gradeStep,
+  grade_step_pay: gradeStepPay,
   job,
+  job_requirement: jobRequirement,
+  job_pay_basis: jobPayBasis,
   unit,
   unit_hiring: unitHiring,
   position,
   position_limits: positionLimits,
+  position_requirement: positionRequirement,
+  dotted_line: dottedLine,
+  position_evaluation: positionEvaluation,
   person,
   person_name: personName,
   person_photo: personPhoto,

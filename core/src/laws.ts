@@ -1,4 +1,4 @@
-import type { Catalogue, Change, Kind, Row, SectionName } from '@gremium/contract';
+import type { Catalogue, Change, Kind, ProblemCode, Row, SectionName } from '@gremium/contract';
 import { madePossible } from './time/existence';
 import type { Register } from './time/register';
 import type { Offence } from './time/offence';
@@ -12,6 +12,7 @@ import {
   wholeEmployment,
 } from './people/employment-laws';
 import { holdersStand, notToItself, standingOrder, withinLimits } from './structure/position-laws';
+import { requirementOne, reviewNeeded } from './structure/work-laws';
 import { noReportingRings, noUnitRings, oneRoot } from './structure/unit-laws';
 
 /** The things whose laws a change can break: what it touches and what that belongs to or refers to. */
@@ -75,6 +76,9 @@ export const laws = (register: Register, change: Change): Offence[] => {
   const fresh = new Set<number>();
   for (const { section, id } of change.recorded) if (section === 'placement') fresh.add(id);
   const limits = (r: Register, id: number) => withinLimits(r, id, fresh);
+  const recorded = new Set(change.recorded.map(({ id }) => id));
+  const isSaidNow = ({ problem: { code }, rows }: Offence) =>
+    !STANDING.includes(code) || rows.some(({ id }) => recorded.has(id));
   const each = (ids: Iterable<number>, ...checks: ((r: Register, id: number) => Offence[])[]) => {
     const found: Offence[] = [];
     for (const id of ids) for (const check of checks) found.push(...check(register, id));
@@ -87,15 +91,21 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...constantsChanged(register, change),
     ...severalAtOnce(register, change),
     ...secondOrganisation(register, change),
+    ...change.recorded.flatMap(requirementOne),
+    ...change.recorded.flatMap(reviewNeeded),
     ...each(affected.position, standingOrder, notToItself, holdersStand, limits, coversFit),
     ...each(affected.employment, wholeEmployment, placementsFit, termsWithin),
     ...each(affected.person, employmentsApart),
     ...structureLaws(register, change, affected),
   ].filter(
-    ({ on }) =>
-      overlaps({ from: on.from, until: later(on.until, on.from) }, affected.period) || on.from === on.until,
+    ({ on, ...offence }) =>
+      isSaidNow({ on, ...offence }) &&
+      (overlaps({ from: on.from, until: later(on.until, on.from) }, affected.period) || on.from === on.until),
   );
 };
+
+// What is over by right, or by a limit that is lowered, is asked of whoever says it; not of each later change near it.
+const STANDING: readonly ProblemCode[] = ['over_by_right', 'limit_lowered', 'limit_lowered_fte'];
 
 // There is one: what is today, and the hours of full time, could not be said of two.
 const secondOrganisation = (register: Register, { recorded }: Change): Offence[] =>

@@ -37,7 +37,7 @@ const organisation: NewValues<'organisation'> = {
   figuresFrom: START,
 };
 
-const jobOf = (workerTypeId: number): Values<'job'> => ({
+const jobOf = (workerTypeId: number): NewValues<'job'> => ({
   code: 'J',
   name: 'J',
   title: 'J',

@@ -164,6 +164,7 @@ describe('full-time hours', () => {
     const before = await everything();
     const done = await ask(admin, { locationId: id, fullTime: 3800 }, false, {
       share_above_one: 'as agreed',
+      pay_of_others_outside: 'as agreed',
     });
     const { entry } = done.body as { entry: number };
     const now = await many<{ fullTime: number; hours: number; old: number; oldHours: number }>(

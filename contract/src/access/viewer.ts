@@ -12,6 +12,7 @@ export const Act = z.enum([
   'access',
   'mend',
   'import',
+  'above_limit',
 ]);
 export type Act = z.infer<typeof Act>;
 

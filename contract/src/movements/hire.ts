@@ -34,6 +34,8 @@ export const target = {
   locationId: refTo('location').optional(),
   /** Left out: those of the position, else full time. */
   hours: workedHours().optional(),
+  /** Above the limits of the position, by a right of its own: why, and when that is looked at again. */
+  above: z.strictObject({ aboveReason: text(), reviewOn: day() }).partial().optional(),
 };
 
 /** The terms a hire brings; what is left out comes from position, job and unit. */

@@ -25,6 +25,7 @@ export const Moved = Written.extend({
   employmentId: z.int().nullable(),
   positionId: z.int().nullable(),
   unitId: z.int().nullable(),
+  jobId: z.int().nullable().default(null),
   slip: z.array(SlipValue),
   /** Others whom it touches, with what changes of them: `count` in all, the first of them as lines. */
   concerned: z.object({ count: z.int(), lines: z.array(ConcernedOut) }).optional(),

@@ -1,13 +1,17 @@
 // All kinds of movements. Adding one: docs/architecture.md, "To add".
 import { z } from 'zod';
 import { ChangeFullTimeInput } from './full-time';
+import { ChangeJobInput, CopyIntoJobInput, NewJobInput } from './job';
 import { HireInput, RehireInput, TransferInput } from './hire';
 import { LeaveInput } from './leave';
 import { type Movement, movement } from './movement';
+import { ApplyStepsInput } from './steps';
 import {
   ChangePositionInput,
   ChangeUnitInput,
   CloseUnitInput,
+  CopyPositionInput,
+  LimitsBySeasonInput,
   MergeUnitInput,
   NewPositionInput,
   NewUnitInput,
@@ -77,6 +81,56 @@ export const movements = {
     key: 'e',
     starts: { position: { field: 'positionId' } },
     doorTo: ['position', 'position_limits'],
+  }),
+  copy_position: movement({
+    name: { en: 'Copy of position', de: 'Kopie der Planstelle' },
+    input: CopyPositionInput,
+    right: { section: 'position', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Copy', de: 'Kopieren' },
+    starts: { position: { field: 'likeId' } },
+  }),
+  limits_by_season: movement({
+    name: { en: 'Limits by season', de: 'Grenzen nach Saison' },
+    input: LimitsBySeasonInput,
+    right: { section: 'position_limits', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Limits by season', de: 'Grenzen nach Saison' },
+    starts: { position: { field: 'positionId' } },
+  }),
+  new_job: movement({
+    name: { en: 'New job', de: 'Neue Tätigkeit' },
+    input: NewJobInput,
+    right: { section: 'job', level: 'edit' },
+    day: firstDay,
+    act: { en: 'New job like it', de: 'Neue Tätigkeit danach' },
+    starts: { job: { field: 'likeId' } },
+  }),
+  change_job: movement({
+    name: { en: 'Change of job', de: 'Änderung der Tätigkeit' },
+    input: ChangeJobInput,
+    right: { section: 'job', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Change', de: 'Ändern' },
+    key: 'e',
+    starts: { job: { field: 'jobId' } },
+    doorTo: ['job'],
+  }),
+  copy_into_job: movement({
+    name: { en: 'Parts copied into job', de: 'Teile in Tätigkeit übernommen' },
+    input: CopyIntoJobInput,
+    right: { section: 'job', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Copy parts into it', de: 'Teile übernehmen' },
+    starts: { job: { field: 'jobId' } },
+  }),
+  apply_steps: movement({
+    name: { en: 'Next steps', de: 'Stufenaufstiege' },
+    input: ApplyStepsInput,
+    right: { section: 'pay', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Apply next steps', de: 'Stufenaufstiege anwenden' },
+    starts: {},
   }),
   new_unit: movement({
     name: { en: 'New unit', de: 'Neue Einheit' },

@@ -1,15 +1,16 @@
 import { z } from 'zod';
 import { PositionLimits, PositionSaid } from '../structure/position';
 import { Unit, UnitSaid } from '../structure/unit';
-import { choice, day, refTo, text } from '../time/section';
+import { choice, day, refTo, text, whole } from '../time/section';
 
 const { unitId, jobId, standing, ...described } = PositionSaid.shape;
 
-/** Begins a position: what is left out comes from its job. */
+/** Begins a position, or several alike: what is left out comes from its job. */
 export const NewPositionInput = z.strictObject({
   firstDay: day(),
   unitId: refTo('unit'),
   jobId: refTo('job'),
+  count: whole(1, 200).optional(),
   standing: choice('planned', 'in_force').default('in_force'),
   ...PositionLimits.partial().shape,
   ...described,
@@ -17,18 +18,55 @@ export const NewPositionInput = z.strictObject({
 });
 export type NewPositionInput = z.infer<typeof NewPositionInput>;
 
-/** Changes a position from a day: its standing, its limits, where it stands; what is left out stays. */
+/** Begins positions like another one: what is left out is as there, its requirements and dotted lines too. */
+export const CopyPositionInput = z.strictObject({
+  likeId: refTo('position'),
+  firstDay: day(),
+  unitId,
+  jobId,
+  count: whole(1, 200).optional(),
+  standing: choice('planned', 'in_force').default('in_force'),
+  ...PositionLimits.partial().shape,
+  ...described,
+  reason: text().optional(),
+});
+export type CopyPositionInput = z.infer<typeof CopyPositionInput>;
+
+/**
+ * Changes a position from a day, or until a last one: its standing, its limits, where it stands; what is left out stays. Hours
+ * and cost centre carry to its holders, or they keep what they have; `others`: placements for which the other of the two holds.
+ */
 export const ChangePositionInput = z.strictObject({
   positionId: refTo('position'),
   firstDay: day(),
+  /** After it what was there before holds again. */
+  lastDay: day().optional(),
   unitId,
   jobId,
   standing,
   ...PositionLimits.partial().shape,
   ...described,
+  /** Left out: they follow. */
+  holders: choice('follow', 'keep').optional(),
+  others: z.array(refTo('placement')).max(500).optional(),
   reason: text().optional(),
 });
 export type ChangePositionInput = z.infer<typeof ChangePositionInput>;
+
+/** Limits that are others in a season, every year: from its first to its last day, and on the other days. */
+export const LimitsBySeasonInput = z.strictObject({
+  positionId: refTo('position'),
+  /** The first day of the first season; the day and month of those that follow. */
+  firstDay: day(),
+  lastDay: day(),
+  years: whole(1, 30).default(5),
+  places: PositionLimits.shape.places.optional(),
+  fte: PositionLimits.shape.fte.optional(),
+  otherPlaces: PositionLimits.shape.places.optional(),
+  otherFte: PositionLimits.shape.fte.optional(),
+  reason: text().optional(),
+});
+export type LimitsBySeasonInput = z.infer<typeof LimitsBySeasonInput>;
 
 /** Begins a unit. */
 export const NewUnitInput = z.strictObject({

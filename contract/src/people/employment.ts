@@ -105,6 +105,13 @@ export const Placement = z.strictObject({
   /** Whom an acting or covering placement stands in for, or which one a temporary move takes hours from. */
   forPlacementId: quiet(refTo('placement', { followed: true }).nullable()),
   reasonId: list('reason').nullable(),
+  /** Why hours are away: its kind says whether the clock of pay steps stops. */
+  absenceKindId: list('absence_kind').nullable(),
+  /** What it is booked to; none: the cost centre of the position. */
+  costCentreId: refTo('cost_centre').nullable(),
+  /** Above the limits of the position by right: why, and when that is looked at again. */
+  aboveReason: text().nullable(),
+  reviewOn: day().nullable(),
 });
 export type Placement = z.infer<typeof Placement>;
 /** Seen where its position is, on its own days. */
@@ -124,6 +131,8 @@ export const Pay = z.strictObject({
   /** Whether the amount is for full time or what is really paid. */
   rate: choice('full_time', 'actual'),
   reasonId: list('reason').nullable(),
+  /** The step of the grade that base pay is of. */
+  step: whole(1, 40).nullable(),
 });
 export type Pay = z.infer<typeof Pay>;
 /** Several components at a time of an employment. */

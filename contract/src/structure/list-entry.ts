@@ -23,7 +23,7 @@ export const Flags = z.strictObject({
   /** worker_type: needs no placement. */
   unplaced: z.boolean().optional(),
   /** reason: acts it may be chosen for. */
-  acts: z.array(z.enum(['hire', 'transfer', 'leave', 'change'])).optional(),
+  acts: z.array(z.enum(['hire', 'transfer', 'leave', 'change', 'position'])).optional(),
   /** reason of leaving: its class. */
   class: ReasonClass.optional(),
   /** reason of a move that is not one of the person's (the unit was reorganised). */
@@ -34,6 +34,12 @@ export const Flags = z.strictObject({
   fullTime: Hundredths.min(1).max(16800).optional(),
   /** pay_kind: base pay. */
   base: z.boolean().optional(),
+  /** absence_kind: stops the clock of pay steps. */
+  stopsClock: z.boolean().optional(),
+  /** education, certificate, skill: a higher one of the same series satisfies a lower one. */
+  rank: z.int().min(1).max(99).optional(),
+  /** certificate, skill: what it is one of, where a higher one satisfies a lower. */
+  series: Text.max(40).optional(),
 });
 export type Flags = z.infer<typeof Flags>;
 

@@ -56,6 +56,26 @@ export type Grade = z.infer<typeof Grade>;
 /** Seen by everybody with the right. */
 export const grade = section('grade', 'grade', Grade, { scope: 'everybody' });
 
+/** How many months somebody stays on a step of a grade before the next one. */
+export const GradeStep = z.strictObject({
+  gradeId: refTo('grade', { followed: true }),
+  step: whole(1, 40),
+  months: whole(1, 600),
+});
+export type GradeStep = z.infer<typeof GradeStep>;
+export const gradeStep = section('grade_step', 'grade_step', GradeStep, { owner: 'gradeId' });
+
+/** What a step of a grade pays a month at `fullTime` hours a week, in one currency. */
+export const GradeStepPay = z.strictObject({
+  gradeId: refTo('grade', { followed: true }),
+  step: whole(1, 40),
+  currency: currency(),
+  amount: decimal(),
+  fullTime: hours(Hundredths.min(1)),
+});
+export type GradeStepPay = z.infer<typeof GradeStepPay>;
+export const gradeStepPay = section('grade_step_pay', 'grade_step_pay', GradeStepPay, { owner: 'gradeId' });
+
 /** Minimum, middle and maximum of a grade in one currency, for a month at `fullTime` hours a week; bounds are inside. */
 export const GradeRange = z.strictObject({
   gradeId: refTo('grade', { followed: true }),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { endpoint } from '../endpoint';
 import { Named, RecordOut } from '../time/record-out';
+import { Day } from '../time/day';
 import { Lens } from '../time/records.endpoints';
 
 /** Figures of a unit; FTE in hundredths, rounded for showing; cost as yearly whole amounts by currency. */
@@ -60,6 +61,8 @@ export const PositionLine = z.object({
   freePlaces: z.int().nullable(),
   freeFte: z.int().nullable(),
   vacantSince: z.string().nullable(),
+  /** The next day on which somebody above the limit by right is looked at again. */
+  reviewOn: z.string().nullable(),
   holders: z.array(z.int()),
   /** Names of the first few holders the viewer may see. */
   names: z.array(z.string()),
@@ -81,6 +84,41 @@ export type MemberLine = z.infer<typeof MemberLine>;
 /** A unit just below another one, with figures of its whole branch. */
 export const UnitBelow = Named.extend({ code: z.string(), figures: FiguresOut });
 export type UnitBelow = z.infer<typeof UnitBelow>;
+
+/** Positions that want something: nobody to report to though nobody confirmed it, over a limit, holders who differ. */
+export const WhichPositions = z.enum(['top', 'above', 'differs']);
+export type WhichPositions = z.infer<typeof WhichPositions>;
+
+/** Somebody whose pay lies outside the range of the grade, on a day. */
+export const OutsideLine = z.object({
+  personId: z.int(),
+  name: z.string(),
+  positionId: z.int(),
+  title: z.string(),
+  amount: z.string(),
+  currency: z.string(),
+  /** Pay ÷ middle of the range in hundredths; null where that is nothing. */
+  compaRatio: z.int().nullable(),
+});
+export type OutsideLine = z.infer<typeof OutsideLine>;
+
+/** Somebody who reaches the next step of the grade. */
+export const StepLine = z.object({
+  employmentId: z.int(),
+  personId: z.int(),
+  name: z.string(),
+  positionId: z.int().nullable(),
+  title: z.string(),
+  gradeId: z.int(),
+  grade: z.string(),
+  step: z.int(),
+  since: z.string(),
+  due: z.string(),
+  amount: z.string().nullable(),
+  currency: z.string(),
+  before: z.string(),
+});
+export type StepLine = z.infer<typeof StepLine>;
 
 /** The outline of units, positions, and the record of one. */
 export const structureEndpoints = {
@@ -114,6 +152,11 @@ export const structureEndpoints = {
       /** A unit: its positions and those of all units below it. */
       branch: z.coerce.number().int().optional(),
       free: z.enum(['yes']).optional(),
+      /** Positions of one job only. */
+      job: z.coerce.number().int().optional(),
+      /** Only those with at least so much free, in hundredths of FTE, or without such a limit. */
+      least: z.coerce.number().int().optional(),
+      which: WhichPositions.optional(),
     }),
     reply: z.object({ positions: z.array(PositionLine) }),
   }),
@@ -131,6 +174,8 @@ export const structureEndpoints = {
         costCentreId: z.int().nullable(),
         legalEntityId: z.int().nullable(),
       }),
+      /** Whether it reports to another position on that day, by itself or by the rule. */
+      hasManager: z.boolean(),
       /** Positions below it on the day looked at, by title, with how many. */
       below: z.array(z.object({ title: z.string(), count: z.int() })),
     }),
@@ -179,5 +224,29 @@ export const structureEndpoints = {
       /** Positions with something free. */
       free: z.int(),
     }),
+  }),
+  gradeRecord: endpoint({
+    method: 'GET',
+    path: '/api/grades/:id',
+    summary:
+      'A grade: its versions, ranges and steps; on a day its positions, and who is paid outside the range',
+    right: { section: 'grade', level: 'view' },
+    params: z.object({ id: z.coerce.number().int() }),
+    query: Lens,
+    reply: RecordOut.extend({
+      positions: z.array(PositionLine),
+      count: z.int(),
+      holders: z.int(),
+      outside: z.array(OutsideLine),
+      outsideCount: z.int(),
+    }),
+  }),
+  stepsDue: endpoint({
+    method: 'GET',
+    path: '/api/steps',
+    summary: 'Who reaches the next step of their grade by a day, the earliest first; of all, or of one grade',
+    right: { section: 'pay', level: 'view' },
+    query: Lens.extend({ by: Day, grade: z.coerce.number().int().optional() }),
+    reply: z.object({ steps: z.array(StepLine), count: z.int() }),
   }),
 };

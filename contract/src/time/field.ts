@@ -25,6 +25,11 @@ export const ListName = z.enum([
   'asset_kind',
   'absence_kind',
   'check',
+  'job_function',
+  'job_type',
+  'clearance',
+  'evaluation_method',
+  'origin',
   'own',
 ]);
 export type ListName = z.infer<typeof ListName>;
@@ -205,6 +210,27 @@ export const currencyCode = () =>
   );
 /** A time zone. */
 export const timeZone = () => field(TimeZone, { is: 'time_zone' });
+/** Several entries of a list, one at least. */
+export const lists = (name: ListName) =>
+  field(
+    z
+      .array(Id)
+      .min(1)
+      .max(100)
+      .refine((ids) => new Set(ids).size === ids.length, { error: 'value_invalid' }),
+    { is: 'lists', list: name },
+  );
+/** A time of the day, kept as 08:30; typed as 8:30, 8.30 or 0830 too. */
+export const timeOfDay = () =>
+  textAs(
+    z
+      .string()
+      .trim()
+      .overwrite((typed) =>
+        typed.replace(/^(\d{1,2})[:.]?(\d{2})$/, (_, h: string, m: string) => `${h.padStart(2, '0')}:${m}`),
+      )
+      .regex(/^([01]\d|2[0-3]):[0-5]\d$/, { error: 'time_invalid' }),
+  );
 /** An object or list that only its own rules read. */
 export const json = <S extends z.ZodType>(schema: S) => field(schema, { is: 'json' });
 

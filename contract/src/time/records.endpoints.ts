@@ -20,7 +20,7 @@ const Reason = Text.optional();
 
 /** Something found by its name, with a line that tells it from its namesakes. */
 export const Found = Named.extend({
-  kind: z.enum(['person', 'unit', 'position', 'job']),
+  kind: z.enum(['person', 'unit', 'position', 'job', 'grade']),
   about: z.string().nullable(),
   /** Of a position: its mark, and who leads it as far as the viewer may know. */
   mark: z.string().optional(),
@@ -160,7 +160,7 @@ export const recordEndpoints = {
       /** `yes`: only where somebody can be hired into; `first`: these before the others. */
       free: z.enum(['yes', 'first']).optional(),
       /** Things of this kind only, then more of them. */
-      kind: z.enum(['person', 'unit', 'position', 'job']).optional(),
+      kind: z.enum(['person', 'unit', 'position', 'job', 'grade']).optional(),
       /** Only positions of this unit itself. */
       unit: z.coerce.number().int().optional(),
     }),

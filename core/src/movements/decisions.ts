@@ -3,7 +3,9 @@ import type { Decide } from './decide';
 import { changeFullTime } from './full-time';
 import { decideHire, decideRehire } from './hire';
 import { decideLeave } from './leave';
-import { changePosition, newPosition } from './position';
+import { changeJob, copyIntoJob, newJob } from './job';
+import { changePosition, copyPosition, limitsBySeason, newPosition } from './position';
+import { applySteps } from './steps';
 import { decideTransfer } from './transfer';
 import { mergeUnit, splitUnit } from './regroup-units';
 import { changeUnit, closeUnit, newUnit } from './unit';
@@ -16,6 +18,12 @@ export const decisions: { [K in MovementKind]: Decide<K> } = {
   leave: decideLeave,
   new_position: newPosition,
   change_position: changePosition,
+  copy_position: copyPosition,
+  limits_by_season: limitsBySeason,
+  new_job: newJob,
+  change_job: changeJob,
+  copy_into_job: copyIntoJob,
+  apply_steps: applySteps,
   new_unit: newUnit,
   change_unit: changeUnit,
   close_unit: closeUnit,

@@ -57,8 +57,9 @@ export const hire = (draft: Draft, input: HireInput): Hired | null => {
     legalEntityId,
     period,
     unitId: place.position.unitId,
+    step: place.position.step,
   });
-  const placement = placementAt(place, employmentId, input.reasonId);
+  const placement = placementAt(place, employmentId, input);
   const placementId = draft.create('placement', period.from, placement, period.until);
   if (input.lastDay) closeMadeOnHire(draft, place.positionId, input.lastDay);
   return {
@@ -119,7 +120,13 @@ const refuseSecond = (draft: Draft, personId: number, legalEntityId: number, per
   draft.problems.push(problem('person_employed', params, 'person'));
 };
 
-type Of = { employmentId: number; legalEntityId: number; unitId: number; period: Period };
+type Of = {
+  employmentId: number;
+  legalEntityId: number;
+  unitId: number;
+  step: number | null;
+  period: Period;
+};
 
 // What is not said of contract and pay comes from the unit, from the legal entity, or is what is usual.
 const recordTerms = (draft: Draft, input: HireInput, of: Of): SlipValue[] => {
@@ -135,7 +142,7 @@ const recordTerms = (draft: Draft, input: HireInput, of: Of): SlipValue[] => {
     }
   }
   for (const given of input.pay) {
-    const pay = payOf(draft, given, { legalEntityId: of.legalEntityId, on: input.firstDay });
+    const pay = payOf(draft, given, { ...of, on: input.firstDay });
     if (!pay) continue;
     draft.create('pay', period.from, { ...pay.values, employmentId, reasonId: null }, period.until);
     told.push(...pay.told);
@@ -169,13 +176,13 @@ const firstEntry = (
 type PayValues = Omit<Values<'pay'>, 'employmentId' | 'reasonId'>;
 
 /**
- * A pay component with what was not said of it: base pay, in the legal entity's currency, a month, at full time. Null, with
- * the problem, where nothing says the kind or the currency.
+ * A pay component with what was not said of it: base pay, in the legal entity's currency, a month, at full time, on the step
+ * that the position says. Null, with the problem, where nothing says the kind or the currency.
  */
 export const payOf = (
   draft: Draft,
   given: PayInput,
-  { legalEntityId, on }: { legalEntityId: number; on: Bound },
+  { legalEntityId, on, step = null }: { legalEntityId: number; on: Bound; step?: number | null },
 ): { values: PayValues; told: SlipValue[] } | null => {
   const { register } = draft;
   const kindId =
@@ -186,8 +193,9 @@ export const payOf = (
     return null;
   }
   const { amount, basis = 'month', rate = 'full_time' } = given;
+  const isBase = register.rows('list_entry', kindId)[0]?.values.flags.base === true;
   return {
-    values: { kindId, amount, currency, basis, rate },
+    values: { kindId, amount, currency, basis, rate, step: given.step ?? (isBase ? step : null) },
     told: [
       slip('amount', amount, 'typed', null, 'pay'),
       slip('currency', currency, given.currency ? 'typed' : 'legal_entity', null, 'pay'),

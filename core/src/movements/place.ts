@@ -12,6 +12,7 @@ export type Target = {
   jobId?: number | undefined;
   locationId?: number | undefined;
   hours?: number | undefined;
+  above?: { aboveReason?: string | undefined; reviewOn?: Day | undefined } | undefined;
 };
 
 /** Where a movement goes, and what the place says about the terms there. */
@@ -111,10 +112,11 @@ const makePosition = (draft: Draft, { unitId, jobId, locationId }: Target, first
       locationId: locationId ?? null,
       gradeId: values.gradeId,
       hours: values.hours,
+      averagedOver: values.averagedOver,
       temporary: false,
       madeOnHire: true,
       confirmedTop: false,
-      sources: { title: 'job', gradeId: 'job', hours: 'job' },
+      sources: { title: 'job', gradeId: 'job', hours: 'job', averagedOver: 'job' },
     },
   );
   draft.begin(
@@ -139,7 +141,7 @@ export const closeMadeOnHire = (draft: Draft, positionId: number, lastDay: Bound
 export const placementAt = (
   place: Place,
   employmentId: number,
-  reasonId: number | null,
+  { reasonId, above }: { reasonId: number | null; above?: Target['above'] },
 ): Values<'placement'> => ({
   employmentId,
   positionId: place.positionId,
@@ -154,6 +156,10 @@ export const placementAt = (
   lead: false,
   forPlacementId: null,
   reasonId,
+  absenceKindId: null,
+  costCentreId: null,
+  aboveReason: above?.aboveReason ?? null,
+  reviewOn: above?.reviewOn ?? null,
 });
 
 /** Ends all that hangs on an employment after its last day: placements, and what is declared to end with it. */

@@ -50,7 +50,7 @@ export const transfer = (draft: Draft, input: TransferInput): Transferred | null
   const placementId = draft.create(
     'placement',
     period.from,
-    placementAt(place, employmentId, input.reasonId),
+    placementAt(place, employmentId, input),
     period.until,
   );
   if (main.until !== OPEN) closeMadeOnHire(draft, place.positionId, addDays(main.until, -1));

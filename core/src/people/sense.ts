@@ -9,7 +9,9 @@ import type { Register } from '../time/register';
 import { isEqual } from '../time/timeline';
 import { mainEmployment, spanOf, spellsOf } from './employments';
 import { fold, sortName } from './names';
-import { payOutsideRange, payRange } from './pay-range';
+import { payAround } from './pay-around';
+import { type Worked, isBasePay, payOutsideRange, payRange } from './pay-range';
+import { jobSense } from '../structure/job-sense';
 import { decimal, yearly } from './yearly';
 
 /** What was looked at; "passed" is said of these only. */
@@ -36,6 +38,7 @@ export const sense = (register: Register, change: Change, { twins }: { twins: bo
       look('place', 'share', 'hours', 'line');
       problems.push(...hoursSense(row));
     }
+    if (isOf(row, 'position')) problems.push(...jobSense(register, row, change));
     if (isOf(row, 'employment')) look('person');
     if (isOf(row, 'person') && !saidBefore(row, change, ['birthDate']))
       problems.push(...birthSense(register, row));
@@ -44,11 +47,12 @@ export const sense = (register: Register, change: Change, { twins }: { twins: bo
       problems.push(...contactSense(row));
     }
   }
+  problems.push(...payAround(register, fresh, change, look));
   if (twins) problems.push(...twinsOf(register, fresh, look));
   return { problems: once(problems), looked: [...looked] };
 };
 
-const PAID = ['employmentId', 'kindId', 'amount', 'currency', 'basis', 'rate'] as const;
+const PAID = ['employmentId', 'kindId', 'amount', 'currency', 'basis', 'rate', 'step'] as const;
 
 // Whether the fields asked about stood so before, on some of the row's days: whoever changes another field is not asked again.
 const saidBefore = <S extends SectionName>(
@@ -117,6 +121,7 @@ const paySense = (
     look('range');
     found.push(...payOutsideRange(register, values, placed, placed.on));
   }
+  found.push(...basisSense(register, values, placed, entity), ...stepSense(register, values, placed));
   const before = paidBefore(register, row, superseded);
   if (before) found.push(...jump(before.values, values));
   else if (isBase && !range) found.push(...unlikely(values, fullTime));
@@ -126,7 +131,7 @@ const paySense = (
 // Where nothing says, a full-time week has forty hours.
 const FULL_TIME = 4000;
 
-type Placed = { gradeId: number | null; hours: number; fullTime: number; on: Bound };
+type Placed = Worked & { on: Bound; jobId: number | null };
 
 // The primary placement of the pay's first day on which there is one, and the grade of its position.
 const placedAt = (register: Register, { from, until, values }: Row<'pay'>): Placed | undefined => {
@@ -136,8 +141,31 @@ const placedAt = (register: Register, { from, until, values }: Row<'pay'>): Plac
     .sort((a, b) => (a.from < b.from ? -1 : 1));
   if (!row) return undefined;
   const on = later(row.from, from);
-  const gradeId = register.at('position', row.values.positionId, on)?.gradeId ?? null;
-  return { gradeId, hours: row.values.hours, fullTime: row.values.fullTime, on };
+  const { gradeId = null, jobId = null } = register.at('position', row.values.positionId, on) ?? {};
+  return { gradeId, jobId, hours: row.values.hours, fullTime: row.values.fullTime, on };
+};
+
+// A job says on what basis it is paid in a country.
+const basisSense = (
+  register: Register,
+  { kindId, basis }: Values<'pay'>,
+  placed: Placed | undefined,
+  entity: number | undefined,
+): Problem[] => {
+  if (!placed || placed.jobId === null || entity === undefined || !isBasePay(register, { kindId })) return [];
+  const country = register.at('legal_entity', entity, placed.on)?.country;
+  const usual = register
+    .referrers('job_pay_basis', 'jobId', placed.jobId)
+    .find((row) => isOn(row, placed.on) && row.values.country === country)?.values.basis;
+  if (usual === undefined || usual === basis) return [];
+  return [problem('pay_basis_differs', { job: thing('job', placed.jobId), usual, basis }, 'basis')];
+};
+
+// There are so many steps in a grade, and no more.
+const stepSense = (register: Register, { step }: Values<'pay'>, placed: Placed | undefined): Problem[] => {
+  if (step === null || !placed || placed.gradeId === null) return [];
+  const steps = register.at('grade', placed.gradeId, placed.on)?.steps;
+  return steps !== undefined && step > steps ? [problem('step_not_there', { steps }, 'step')] : [];
 };
 
 // What of the same kind was paid the day before, or was recorded for this day.

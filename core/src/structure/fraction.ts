@@ -19,6 +19,9 @@ export const plus = (a: Fraction, b: Fraction): Fraction =>
 export const times = (a: Fraction, b: Fraction): Fraction => fraction(a.num * b.num, a.den * b.den);
 /** a − b */
 export const minus = (a: Fraction, b: Fraction): Fraction => plus(a, { num: -b.num, den: b.den });
+/** a ÷ b; b is not 0. */
+export const divided = (a: Fraction, b: Fraction): Fraction =>
+  b.num < 0n ? fraction(-a.num * b.den, a.den * -b.num) : fraction(a.num * b.den, a.den * b.num);
 /** All of them added up. */
 export const sum = (all: readonly Fraction[]): Fraction => all.reduce(plus, ZERO);
 /** Whether a > b. */
@@ -31,6 +34,15 @@ export const isZero = ({ num }: Fraction): boolean => num === 0n;
 /** Hundredths, nearest, ties up: for showing only. */
 export const hundredths = ({ num, den }: Fraction): number =>
   Number((num * 200n + den) / (den * 2n)) - (num < 0n && (num * 200n + den) % (den * 2n) !== 0n ? 1 : 0);
+
+/** As decimal text with so many places, nearest, ties away from zero. */
+export const rounded = (value: Fraction, places: number): string => {
+  const isLess = value.num < 0n;
+  const scaled = (isLess ? -value.num : value.num) * 10n ** BigInt(places) * 2n + value.den;
+  const digits = String(scaled / (value.den * 2n)).padStart(places + 1, '0');
+  const text = places === 0 ? digits : `${digits.slice(0, -places)}.${digits.slice(-places)}`;
+  return isLess && /[1-9]/.test(digits) ? `-${text}` : text;
+};
 
 /** As a decimal number, for ratios and means only. */
 export const toNumber = ({ num, den }: Fraction): number => Number(num) / Number(den);

@@ -4,7 +4,7 @@ import type { Register } from '../time/register';
 import { problem, thing } from '../time/problem';
 import { type Period, addDays, byFrom, isOn, overlaps, segments } from '../time/calendar';
 import { spanOf } from '../people/employments';
-import { exceeds, fraction, hundredths, minus } from './fraction';
+import { ZERO, exceeds, fraction, hundredths, minus, sum } from './fraction';
 import { handovers, heldOn, heldShare, isOver } from './occupancy';
 
 /** What a standing can become. */
@@ -76,8 +76,8 @@ type Holding = Row<'placement'>;
 
 /**
  * Limits on every day. Over a limit where a holding begins is an error (`place_taken`, `fte_taken`) naming who holds it;
- * over only because a limit was lowered (`limit_lowered`) or full-time hours became others (`over_by_full_time`) is a warning. Placements in `fresh` (rows) are being recorded
- * now: they are not named as who holds it.
+ * over only because a limit is lowered (`limit_lowered`), full-time hours became others (`over_by_full_time`) or by right
+ * (`over_by_right`) is a warning. Placements in `fresh` (rows) are being recorded now: they are not named as who holds it.
  */
 export const withinLimits = (
   register: Register,
@@ -106,6 +106,9 @@ const isMore = (row: Holding, holdings: Holding[]): boolean => {
 const isByFullTime = ({ values: { hours, keptHours } }: Holding): boolean =>
   keptHours !== null && hours <= keptHours;
 
+// Whether somebody is above a limit by right: with a reason, until that is looked at again.
+const isByRight = ({ values }: Holding): boolean => values.reviewOn !== null;
+
 // On one segment. Whoever begins on its first day is at fault. Where nobody does, either the limit itself began there
 // (a warning), or the segment continues one already said, or an exemption from the limits ended with a holder still there.
 const overHeld = (
@@ -120,15 +123,23 @@ const overHeld = (
   const position = thing('position', version.thing);
   const named = (rows: Holding[]) => rows.map(({ thing: id }) => thing('placement', id));
   const newcomers = held.counted.filter((row) => row.from === segment.from && isMore(row, holdings));
+  const { fte } = version.values;
+  const more = fte === null ? ZERO : minus(held.fte, fraction(fte, 100));
   if (newcomers.length === 0) {
     if (segment.from !== version.from) return [];
     const params = { position, day: segment.from, holders: named(held.counted) };
-    return [{ problem: problem('limit_lowered', params, over), rows: [version], on: segment }];
+    const lowered =
+      over === 'fte'
+        ? problem('limit_lowered_fte', { ...params, over: hundredths(more) }, over)
+        : problem('limit_lowered', params, over);
+    return [{ problem: lowered, rows: [version, ...held.counted], on: segment }];
+  }
+  if (newcomers.every(isByRight)) {
+    const params = { position, day: segment.from, holders: named(newcomers) };
+    return [{ problem: problem('over_by_right', params, 'reviewOn'), rows: newcomers, on: segment }];
   }
   const others = held.counted.filter((row) => !(newcomers.includes(row) && fresh.has(row.id)));
-  const { fte } = version.values;
-  if (over === 'fte' && fte !== null && newcomers.every(isByFullTime)) {
-    const more = minus(held.fte, fraction(fte, 100));
+  if (over === 'fte' && newcomers.every(isByFullTime)) {
     const params = {
       position,
       day: segment.from,
@@ -143,7 +154,8 @@ const overHeld = (
     day: segment.from,
     until: addDays(segment.until, -1),
     holders: named(others.length > 0 ? others : newcomers),
-    ...(over === 'fte' && fte !== null ? { over: hundredths(minus(held.fte, fraction(fte, 100))) } : {}),
+    share: hundredths(sum(newcomers.map(({ values }) => heldShare(values)))),
+    ...(over === 'fte' ? { over: hundredths(more) } : {}),
   };
   const code = over === 'places' ? 'place_taken' : 'fte_taken';
   return [{ problem: problem(code, params, 'positionId'), rows: newcomers, on: segment }];

@@ -118,9 +118,10 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
 
 // The record that a movement belongs to.
 const aboutOf = ({ things }: Result, seeds: readonly Seed[]): string => {
-  const { personId, positionId, unitId } = things;
+  const { personId, positionId, unitId, jobId } = things;
   if (personId) return `person ${personId}`;
   if (positionId) return `position ${positionId}`;
+  if (jobId) return `job ${jobId}`;
   return unitId ? `unit ${unitId}` : `${seeds[0]?.kind ?? 'unit'} ${seeds[0]?.id ?? 0}`;
 };
 
@@ -171,7 +172,7 @@ export const wire = async (
   { entry, problems, looked, touched, result }: Acted<Result>,
 ): Promise<Moved> => {
   const looking = await look(pool, clock, {});
-  const { personId, employmentId, positionId, unitId } = result.things;
+  const { personId, employmentId, positionId, unitId, jobId } = result.things;
   return {
     kind,
     entry,
@@ -182,6 +183,7 @@ export const wire = async (
     employmentId: employmentId ?? null,
     positionId: positionId ?? null,
     unitId: unitId ?? null,
+    jobId: jobId ?? null,
     slip: await withNames({ pool, viewer, looking }, result.slip),
     ...(result.concerned
       ? { concerned: await concernedOut({ pool, viewer, looking }, result.concerned) }

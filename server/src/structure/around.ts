@@ -104,10 +104,10 @@ const MOST_OF_JOB = 100;
 export const aroundJob = (asking: Asking, id: number) => {
   const { facts, sight, looking } = asking;
   const day = dayNumber(looking.on);
-  const lines = [...facts.columns.allOn('position', looking.on)]
+  const lines = facts.columns
+    .referrers('position', 'jobId', id)
     .filter(
-      ({ thing, values }) =>
-        values.jobId === id && values.standing !== 'closed' && sight.position(thing, day),
+      (row) => isOn(row, looking.on) && row.values.standing !== 'closed' && sight.position(row.thing, day),
     )
     .map(({ thing, values }) => positionLine(asking, { thing, ...values }));
   const isFree = ({ mark }: { mark: string }) => mark === 'vacant' || mark === 'part_filled';

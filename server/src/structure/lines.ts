@@ -78,6 +78,10 @@ export const headOf = (asking: Asking, positionId: number | null, leaderOn: DayR
 
 type At = { thing: number; code: string; title: string; unitId: number };
 
+// The first of the days on which holders above the limit by right are looked at again.
+const reviewOf = (holders: ReturnType<typeof positionState>['holders']): string | null =>
+  holders.flatMap(({ values }) => values.reviewOn ?? []).sort()[0] ?? null;
+
 const lineOf = (
   register: Register,
   { thing: id, code, title, unitId }: At,
@@ -98,6 +102,7 @@ const lineOf = (
     freePlaces: state.freePlaces,
     freeFte: state.freeFte && hundredths(state.freeFte),
     vacantSince: vacancyOn(register, id, on)?.since ?? null,
+    reviewOn: mayHolders ? reviewOf(state.holders) : null,
     holders: mayHolders ? state.holders.flatMap(({ values }) => personOf(register, values, on) ?? []) : [],
   };
 };

@@ -18,8 +18,8 @@ export const serveStructure = (app: FastifyInstance, server: Server, register: R
 
   serve(app, server, structureEndpoints.positions, async ({ query, viewer }) => {
     const looking = await look(pool, clock, query);
-    const { unit, branch, free } = query;
-    return register.write('positions', { viewer, looking }, { unit, branch, free });
+    const { unit, branch, free, job, least, which } = query;
+    return register.write('positions', { viewer, looking }, { unit, branch, free, job, least, which });
   });
 
   serve(app, server, structureEndpoints.positionRecord, async ({ params, query, viewer }) => {
@@ -55,5 +55,24 @@ export const serveStructure = (app: FastifyInstance, server: Server, register: R
       await failMissing(pool, viewer, { kind: 'job', id: params.id, section: 'job' }, looking);
     const record = await readRecord(pool, viewer, looking, rows);
     return { ...record, managers: [], ...(await register.ask('aroundJob', { viewer, looking }, params.id)) };
+  });
+
+  serve(app, server, structureEndpoints.gradeRecord, async ({ params, query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const of = { kind: 'grade', id: params.id, section: 'grade' } as const;
+    const rows = await readThing(pool, viewer, looking, of.kind, of.id);
+    if (!rows.some(({ section }) => section === 'grade')) await failMissing(pool, viewer, of, looking);
+    const record = await readRecord(pool, viewer, looking, rows);
+    return {
+      ...record,
+      managers: [],
+      ...(await register.ask('aroundGrade', { viewer, looking }, params.id)),
+    };
+  });
+
+  serve(app, server, structureEndpoints.stepsDue, async ({ query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    const { by, grade } = query;
+    return register.ask('stepsDue', { viewer, looking }, { by, grade });
   });
 };

@@ -1,18 +1,22 @@
-import { type PositionLine, type UnitLine } from '@gremium/contract';
+import type { PositionLine, UnitLine, WhichPositions } from '@gremium/contract';
 import {
   type Register,
   type Table,
   type Things,
   dayNumber,
+  holderDifferences,
   inherited,
+  isUnconfirmedTop,
   managerChain,
   managerPosition,
+  markOf,
   treeOf,
   unitChain,
 } from '@gremium/core';
 import type { Looking } from '../time/lens';
 import type { Asking } from '../time/questions';
 import { aroundJob, aroundUnit } from './around';
+import { aroundGrade, stepsDue } from './grades';
 import { figuresOut, headOf, managersOut, positionLine } from './lines';
 import { rolledUp } from './rolled-days';
 
@@ -48,7 +52,14 @@ class UnitThen {
 /** How many levels are unfolded (all), and the units that are folded or unfolded otherwise: ids parted by dots. */
 type OutlineAsk = { levels?: number | undefined; turned?: string | undefined };
 
-type PositionsAsk = { unit?: number | undefined; branch?: number | undefined; free?: 'yes' | undefined };
+type PositionsAsk = {
+  unit?: number | undefined;
+  branch?: number | undefined;
+  free?: 'yes' | undefined;
+  job?: number | undefined;
+  least?: number | undefined;
+  which?: WhichPositions | undefined;
+};
 
 export const structureQuestions = {
   /** The units of the day that the viewer may see, those that are not folded away each with its figures. */
@@ -95,11 +106,16 @@ export const structureQuestions = {
     const day = dayNumber(looking.on);
     const positions = [...columns.allOn('position', looking.on)]
       .filter(
-        ({ thing, values }) => sight.position(thing, day) && isAsked(columns, values.unitId, ask, looking),
+        ({ thing, values }) =>
+          sight.position(thing, day) &&
+          (ask.job === undefined || values.jobId === ask.job) &&
+          isAsked(columns, values.unitId, ask, looking) &&
+          isOfThose(asking, thing, ask.which),
       )
       .sort((a, b) => a.thing - b.thing)
       .map(({ thing, values }) => positionLine(asking, { thing, ...values }))
-      .filter(({ mark }) => !ask.free || mark === 'vacant' || mark === 'part_filled');
+      .filter(({ mark }) => !ask.free || mark === 'vacant' || mark === 'part_filled')
+      .filter(({ freeFte }) => ask.least === undefined || freeFte === null || freeFte >= ask.least);
     return { positions };
   },
 
@@ -107,19 +123,35 @@ export const structureQuestions = {
   aroundPosition: (asking: Asking, id: number) => {
     const { facts, sight, looking } = asking;
     const { columns } = facts;
-    const day = dayNumber(looking.on);
+    const { on } = looking;
+    const day = dayNumber(on);
     const isThere = columns.at('position', id, looking.on) !== undefined;
     const chain = isThere && sight.has('person_name') ? managerChain(columns, id, looking.on, 0) : [];
     const below = positionsBelow(columns, id, looking).filter((other) => sight.position(other, day));
     return {
       inherited: inheritedOn(columns, id, looking),
       managers: managersOut(asking, chain),
+      hasManager: !isThere || managerPosition(columns, id, on) !== null,
       below: byTitle(columns, below, looking),
     };
   },
 
   aroundUnit,
   aroundJob,
+  aroundGrade,
+  stepsDue,
+};
+
+// Over a limit, with somebody above it by right whose review is due, or not: both are to be looked at.
+const isOfThose = (
+  { facts: { columns }, sight, looking: { on } }: Asking,
+  id: number,
+  which: WhichPositions | undefined,
+): boolean => {
+  if (which === undefined) return true;
+  if (which === 'top') return isUnconfirmedTop(columns, id, on);
+  if (which === 'above') return markOf(columns, id, on) === 'over_held';
+  return sight.has('placement') && holderDifferences(columns, id, on).length > 0;
 };
 
 const isAsked = (

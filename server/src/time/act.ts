@@ -10,6 +10,7 @@ import {
   type Sense,
   affectedBy,
   hasErrors,
+  isAboveByRight,
   laws,
   ownRecord,
   problem,
@@ -203,6 +204,8 @@ const judge = <T>(
   const own = isOfAll ? [] : ownRecord(change, personId, after);
   after.revert(change);
   const rights = missing.map((section) => problem('right_missing', { section }));
+  if (isAboveByRight(change) && !grants.some(({ acts }) => acts.includes('above_limit')))
+    rights.push(problem('right_missing', { right: 'above_limit' }, 'reviewOn'));
   return { problems: [...broken, ...rights, ...own, ...sensed.problems], looked: sensed.looked };
 };
 

@@ -29,7 +29,7 @@ export type FindAsk = {
 };
 
 // Of two that fit as well: people, then units before the positions in them that are called alike.
-const KINDS = ['person', 'unit', 'job', 'position'] as const;
+const KINDS = ['person', 'unit', 'job', 'grade', 'position'] as const;
 
 type Fitting = Found & { fit: Fit };
 
@@ -89,7 +89,7 @@ const thingNamed = ({ facts, sight, looking }: Asking, kind: Named, id: number):
   const values = columns.at(kind, id, looking.on) as
     { name?: string; title?: string; code: string; unitId?: number } | undefined;
   const isSeen =
-    kind === 'unit' ? sight.unit(id, day) : kind === 'position' ? sight.position(id, day) : sight.has('job');
+    kind === 'unit' ? sight.unit(id, day) : kind === 'position' ? sight.position(id, day) : sight.has(kind);
   if (!values || !isSeen) return [];
   const unit = values.unitId === undefined ? undefined : columns.at('unit', values.unitId, looking.on)?.name;
   const about = [unit, values.code].filter(Boolean).join(' · ');
@@ -107,7 +107,7 @@ const folded = (text: string): string => {
   return made;
 };
 
-type Named = 'position' | 'unit' | 'job';
+type Named = 'position' | 'unit' | 'job' | 'grade';
 type NamedAsk = Pick<FindAsk, 'text' | 'free' | 'unit'> & { most: number };
 
 // Every word must stand somewhere in the name, the code or the unit's name.
@@ -139,7 +139,7 @@ const named = (asking: Asking, kind: Named, { text, free, unit: ofUnit, most }: 
   }
   const isSeen = ({ id }: Found): boolean => {
     if (kind === 'unit') return sight.unit(id, day);
-    return kind === 'position' ? sight.position(id, day) : sight.has('job');
+    return kind === 'position' ? sight.position(id, day) : sight.has(kind);
   };
   const isFree = ({ id }: Found): boolean =>
     kind === 'unit' ? !hiresNeedPosition(columns, id, looking.on) : takesMore(columns, id, looking.on);

@@ -128,7 +128,13 @@ export class Neighbourhood {
     // not pushed one to the other: a file may bring more rows than a call takes arguments
     let named: readonly Row[] = [...first, ...belonging, ...standing].filter((row) => !isOver(row));
     for (let step = 0; step < 3; step++) named = await this.loadNamed(named);
-    await this.want([of('grade_range', 'gradeId', thingsIn([...this.register.loaded('grade')], 'grade'))]);
+    const grades = thingsIn([...this.register.loaded('grade')], 'grade');
+    await this.want([
+      ...(['grade_range', 'grade_step', 'grade_step_pay'] as const).map((section) =>
+        of(section, 'gradeId', grades),
+      ),
+      of('job_pay_basis', 'jobId', thingsIn([...this.register.loaded('job')], 'job')),
+    ]);
     return this.register;
   }
 
@@ -189,6 +195,7 @@ export class Neighbourhood {
     await this.load(seeds);
     await this.loadNamed(change.recorded);
     await this.want([...referrersOfLost(change, this.catalogue), ...pointing(rows)]);
+    await this.loadPaidBy(change);
     if (touchesReporting(change, this.register)) await this.loadReporting();
     return this.register;
   }
@@ -237,6 +244,18 @@ export class Neighbourhood {
       }
     const isKnown = (of: number) => this.knowledge.knows({ section, field, of });
     return [...found].filter((of) => !isKnown(of)).slice(0, MOST_BY_ID - 1);
+  }
+
+  // Whose pay is compared with a range that changes: who holds a position of the grade, and what they are paid.
+  private async loadPaidBy({ recorded }: Change): Promise<void> {
+    const ranges = recorded.filter((row): row is Row<'grade_range'> => row.section === 'grade_range');
+    if (ranges.length === 0) return;
+    const positions = await this.want([
+      of('position', 'gradeId', [...new Set(ranges.map(({ values }) => values.gradeId))]),
+    ]);
+    const held = await this.want([of('placement', 'positionId', thingsIn(positions, 'position'))]);
+    const employments = held.map(({ values }) => (values as unknown as Terms).employmentId);
+    await this.want([of('pay', 'employmentId', employments), of('employment', 'thing', employments)]);
   }
 
   private async loadOrganisation(): Promise<void> {

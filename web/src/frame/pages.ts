@@ -64,6 +64,22 @@ export const pages: readonly Page[] = [
     View: lazy(async () => ({ default: (await import('../structure/jobs')).Jobs })),
   },
   {
+    path: '/structure/grades',
+    record: 'grade',
+    param: 'id',
+    divider: 'structure',
+    name: { en: 'Grades', de: 'Entgeltgruppen' },
+    may: (may) => may.view('grade'),
+    View: lazy(async () => ({ default: (await import('../structure/grades')).Grades })),
+  },
+  {
+    path: '/structure/steps',
+    divider: 'structure',
+    name: { en: 'Next steps', de: 'Stufenaufstiege' },
+    may: (may) => may.view('pay') && may.view('grade') && may.count,
+    View: lazy(async () => ({ default: (await import('../structure/steps')).Steps })),
+  },
+  {
     path: '/files/imports',
     param: 'id',
     divider: 'files',

@@ -1,5 +1,6 @@
 // What can be begun from a record: the kinds of movements that say so, as far as the user may and the record is in the state.
 import {
+  type Day,
   type MovementKind,
   type Named,
   type Kind,
@@ -30,14 +31,14 @@ export const useStart = () => {
   const { on } = useLens();
   const set = useSetParams();
   return useCallback(
-    (kind: MovementKind, about: Named & { kind: Kind }, input: Record<string, unknown>) => {
+    (kind: MovementKind, about: Named & { kind: Kind }, input: Record<string, unknown>, from?: Day) => {
       const key = newKey();
       const { day } = movementOf(kind);
       keptMovements.keep({
         key,
         kind,
         about: `${about.kind} ${about.id}`,
-        input: { ...input, [day.field]: on },
+        input: { ...input, [day.field]: from ?? on },
         typed: {},
         // an employment is called as its person
         names: [

@@ -7,7 +7,14 @@ import { useFormat } from '../texts/format';
 import { useSentence } from '../ui/problems';
 
 const GROUPS: Record<string, Problem['code'][]> = {
-  place: ['place_taken', 'fte_taken', 'position_not_in_force', 'hires_need_position', 'limit_lowered'],
+  place: [
+    'place_taken',
+    'fte_taken',
+    'position_not_in_force',
+    'hires_need_position',
+    'limit_lowered',
+    'limit_lowered_fte',
+  ],
   person: ['person_employed', 'employment_overlap', 'birth_date_unlikely', 'same_position'],
   share: ['share_above_one', 'share_too_high', 'placement_one_primary', 'placement_none'],
   hours: ['share_range'],

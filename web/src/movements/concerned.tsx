@@ -1,68 +1,133 @@
-import type { ConcernedOut, Moved } from '@gremium/contract';
+import { type ConcernedOut, type Moved, type SlipValue, preset } from '@gremium/contract';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useTo } from '../frame/lens';
 import { hasRecord, pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
+import { useWords } from '../texts/words';
+import { type Showing, useShow } from '../ui/field-value';
 import { PlainTable } from '../ui/plain-table';
+import { useFieldLabel } from './slip-input';
 
 type ConcernedProps = {
   of: NonNullable<Moved['concerned']>;
-  /** What can be decided otherwise of one of them: its word, and whether it is. */
-  turn?: {
-    word: (isOther: boolean) => string;
-    isOther: (of: ConcernedOut) => boolean;
-    set: (of: ConcernedOut) => void;
-  };
+  showing: Showing;
+  /** What can be decided otherwise of one of them: its word. */
+  turn?: { word: (line: ConcernedOut) => string; set: (line: ConcernedOut) => void };
 };
 
 const FIRST = 12;
 
+const en = {
+  follow: (count: number) => (count === 1 ? '1 follows' : `${count} follow`),
+  keep: (count: number, values: string) =>
+    count === 1 ? `1 keeps its own (${values})` : `${count} keep their own (${values})`,
+};
+const de: typeof en = {
+  follow: (count) => (count === 1 ? '1 folgt' : `${count} folgen`),
+  keep: (count, values) =>
+    count === 1 ? `1 behält Eigenes (${values})` : `${count} behalten Eigenes (${values})`,
+};
+
+// Where something follows a source, a value that does not take it over is one of its own.
+const isFollowing = ({ kind, values }: ConcernedOut): boolean =>
+  (kind === 'position' || kind === 'placement') &&
+  values.some(({ source }) => source === 'job' || source === 'position' || source === 'before');
+
+/** Values of those concerned as they are shown: by the section that says what they are. */
+const useSaid = (showing: Showing) => {
+  const show = useShow(showing);
+  const { t } = useTranslation();
+  return ({ section, field }: SlipValue, value: SlipValue['after'], name: string | undefined): string => {
+    if (value === null) return field === 'hours' ? t('position.fullTime') : '–';
+    const meta =
+      section && preset.has(section as 'pay') ? preset.section(section as 'pay').metas.get(field) : undefined;
+    if (meta?.is === 'ref') return name ?? showing.nameOf(meta.kind, Number(value));
+    if (field === 'firstDay') return show({ name: field, is: 'day' }, value);
+    return meta ? show({ ...meta, name: field }, value) : String(value);
+  };
+};
+
+// How many follow, and which values those have that keep their own, by field.
+const Summary = ({ of: { lines, count }, showing }: Pick<ConcernedProps, 'of' | 'showing'>) => {
+  const words = useWords({ en, de });
+  const labelOf = useFieldLabel();
+  const said = useSaid(showing);
+  const whole = lines.filter(isFollowing);
+  if (whole.length === 0 || whole.length < Math.min(count, lines.length)) return null;
+  const fields = [...new Set(whole.flatMap(({ values }) => values.map(({ field }) => field)))];
+  const countOf = (taken: boolean, field: string) =>
+    new Set(
+      whole.flatMap(({ id, values }) =>
+        values.some((value) => value.field === field && (value.source !== 'before') === taken) ? id : [],
+      ),
+    ).size;
+  return (
+    <ul className="followers">
+      {fields.map((field) => {
+        const own = whole.flatMap(({ values }) =>
+          values.filter((value) => value.field === field && value.source === 'before'),
+        );
+        const [follow, keep] = [countOf(true, field), countOf(false, field)];
+        const values = [...new Set(own.map((value) => said(value, value.after, value.afterName)))];
+        const parts = [
+          ...(follow > 0 ? [words.follow(follow)] : []),
+          ...(keep > 0 ? [words.keep(keep, values.slice(0, 4).join(', '))] : []),
+        ];
+        return (
+          <li key={field}>
+            {labelOf(field)}: {parts.join(', ')}
+          </li>
+        );
+      })}
+    </ul>
+  );
+};
+
 /** Others whom a movement touches: how many, and what changes of each. */
-export const ConcernedLines = ({ of, turn }: ConcernedProps) => {
+export const ConcernedLines = ({ of, showing, turn }: ConcernedProps) => {
   const { t } = useTranslation();
   const format = useFormat();
-  const to = useTo();
+  const labelOf = useFieldLabel();
+  const said = useSaid(showing);
   const [isAll, setAll] = useState(false);
   if (of.count === 0) return <p className="soft">{t('slip.concernsNobody')}</p>;
   const shown = isAll ? of.lines : of.lines.slice(0, FIRST);
-  const valueOf = ({ values }: ConcernedOut, field: string) => values.find((one) => one.field === field);
-  const said = (line: ConcernedOut, field: string): string => {
-    const value = valueOf(line, field);
-    if (!value || typeof value.after !== 'number') return '';
-    if (value.before === value.after) return format.hundredths(value.after);
-    const before = typeof value.before === 'number' ? `${format.hundredths(value.before)} → ` : '';
-    return `${before}${format.hundredths(value.after)}`;
+  // where all say the same few fields, each is a column; else they are told one after the other
+  const fields = [...new Set(shown.flatMap(({ values }) => values.map(({ field }) => field)))].filter(
+    (field) => field !== 'fullTime',
+  );
+  const change = (value: SlipValue | undefined): React.ReactNode => {
+    if (!value) return '';
+    if (typeof value.after === 'boolean') return value.after ? '✓' : '–';
+    const after = said(value, value.after, value.afterName);
+    // what is made or reached just now had nothing before
+    const isNew = value.before === null && (value.section === undefined || value.field === 'code');
+    return value.before === value.after || isNew
+      ? after
+      : `${said(value, value.before, value.beforeName)} → ${after}`;
   };
-  const hasHours = shown.some((line) => valueOf(line, 'hours'));
+  const isWide = fields.length <= 3;
+  const isNumber = (field: string) => ['hours', 'fte', 'amount', 'step'].includes(field);
   return (
     <div className="concerned">
       <h3>{t('slip.concerned', { count: of.count, shown: format.number(of.count) })}</h3>
+      <Summary {...{ of, showing }} />
       <PlainTable
-        heads={[{ label: t('slip.who') }, ...(hasHours ? [{ label: t('field.hours'), isNumber: true }] : [])]}
+        heads={[
+          { label: t('slip.who') },
+          ...(isWide
+            ? fields.map((field) => ({ label: labelOf(field), isNumber: isNumber(field) }))
+            : [{ label: t('slip.after') }]),
+        ]}
         rows={shown.map((line, i) => ({
           key: `${line.id} ${i}`,
           cells: [
-            <div key="name">
-              {hasRecord(line.kind) ? (
-                <Link to={to(pathOf(line.kind, line.id))}>{line.name}</Link>
-              ) : (
-                line.name
-              )}
-              {(line.where || turn) && (
-                <div className="source">
-                  {line.where}
-                  {line.where && turn && ' · '}
-                  {turn && (
-                    <button type="button" className="textact" onClick={() => turn.set(line)}>
-                      {turn.word(turn.isOther(line))}
-                    </button>
-                  )}
-                </div>
-              )}
-            </div>,
-            ...(hasHours ? [said(line, 'hours')] : []),
+            <Named key="name" {...{ line, turn }} />,
+            ...(isWide
+              ? fields.map((field) => change(line.values.find((value) => value.field === field)))
+              : [line.values.map((value) => `${labelOf(value.field)}: ${String(change(value))}`).join('; ')]),
           ],
         }))}
       />
@@ -70,6 +135,26 @@ export const ConcernedLines = ({ of, turn }: ConcernedProps) => {
         <button type="button" className="textact" onClick={() => setAll(true)}>
           {t('slip.concernedAll', { shown: format.number(of.lines.length) })}
         </button>
+      )}
+    </div>
+  );
+};
+
+const Named = ({ line, turn }: { line: ConcernedOut; turn: ConcernedProps['turn'] }) => {
+  const to = useTo();
+  return (
+    <div>
+      {hasRecord(line.kind) ? <Link to={to(pathOf(line.kind, line.id))}>{line.name}</Link> : line.name}
+      {(line.where || turn) && (
+        <div className="source">
+          {line.where}
+          {line.where && turn && ' · '}
+          {turn && (
+            <button type="button" className="textact" onClick={() => turn.set(line)}>
+              {turn.word(line)}
+            </button>
+          )}
+        </div>
       )}
     </div>
   );

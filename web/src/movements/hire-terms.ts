@@ -14,6 +14,7 @@ export const hireRows = ({ about, input }: SlipContext): SlipRow[] => [
 export const hireMore: SlipRow[] = [
   ['hours', 'locationId'],
   ['workerTypeId', 'legalEntityId'],
+  ['above.aboveReason', 'above.reviewOn'],
 ];
 
 /** The terms as they are sent: a contract always, fixed until the last day where there is one. */

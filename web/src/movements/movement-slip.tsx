@@ -1,4 +1,4 @@
-import { type Day, type Kind, type Problem, movementOf } from '@gremium/contract';
+import { type ConcernedOut, type Day, type Kind, type Problem, movementOf } from '@gremium/contract';
 import { Button } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -8,6 +8,7 @@ import { Checks, Effects, holdsFrom } from './checks';
 import { CompletedBefore, useNextAlike } from './next-alike';
 import { ConcernedLines } from './concerned';
 import { Conflicts } from './conflicts';
+import { RoomElsewhere, isFull } from './room-elsewhere';
 import { type LocalMovement, keptMovements } from './kept-movements';
 import type { SlipDeclaration, SlipRow } from './slip-declared';
 import { SlipField } from './slip-field';
@@ -120,7 +121,9 @@ const Preparing = (props: PreparingProps) => {
                 hasBefore={slip.declared.hasBefore === true}
               />
             )}
-            {preview?.concerned && <ConcernedLines of={preview.concerned} {...turning(slip)} />}
+            {preview?.concerned && (
+              <ConcernedLines of={preview.concerned} showing={context.showing} {...turning(slip)} />
+            )}
             {isAsked && (
               <Checks
                 problems={judgement.shown}
@@ -138,6 +141,9 @@ const Preparing = (props: PreparingProps) => {
         {stopping.length > 0 && (
           <div className="slipstops">
             <Checks problems={stopping} looked={[]} words={slip.said} onWord={slip.saySo} part="stopping" />
+            {stopping.filter(isFull).map((problem) => (
+              <RoomElsewhere key={problem.code} {...{ slip, problem }} />
+            ))}
           </div>
         )}
       </form>
@@ -157,8 +163,8 @@ const turning = (slip: Slip) => {
   const idsOf = (kind: Kind) => (slip.movement.input[pathOf(kind)] as number[] | undefined) ?? [];
   return {
     turn: {
-      word: (isOther: boolean) => word(isOther, slip.context as NonNullable<Slip['context']>),
-      isOther: ({ kind, id }: Of) => idsOf(kind).includes(id),
+      word: (line: ConcernedOut) =>
+        word(idsOf(line.kind).includes(line.id), slip.context as NonNullable<Slip['context']>, line),
       set: ({ kind, id }: Of) => {
         const ids = idsOf(kind);
         slip.put(pathOf(kind), ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id]);

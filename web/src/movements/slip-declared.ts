@@ -1,5 +1,5 @@
 // What a slip says of its kind: its fields in the order of reading, its words in both languages. The rest is the frame's.
-import type { Day, Kind, ListEntry, MovementKind, Problem } from '@gremium/contract';
+import type { ConcernedOut, Day, Kind, ListEntry, MovementKind, Problem } from '@gremium/contract';
 import type { usePayInWords } from '../people/pay-in-words';
 import type { Format } from '../texts/format';
 import type { SlipShowing } from './slip-showing';
@@ -66,7 +66,7 @@ export type SlipDeclaration = {
   exceptions?: {
     /** The list in the input, by the kind of thing where there are several. */
     path: string | { [K in Kind]?: string };
-    word: (isOther: boolean, context: SlipContext) => string;
+    word: (isOther: boolean, context: SlipContext, line: ConcernedOut) => string;
   };
   /** It changes what is there, so that before and after stand side by side. */
   hasBefore?: true;

@@ -8,6 +8,7 @@ import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import type { Showing } from '../ui/field-value';
 import { Effects, holdsFrom } from './checks';
+import { ConcernedLines } from './concerned';
 import type { SlipWords } from './slip-declared';
 import { SlipValues } from './slip-values';
 
@@ -42,6 +43,9 @@ export const SlipResult = ({ moved, title, day = '', words, showing, hasBefore, 
       </header>
       <div className="slipbody">
         <SlipValues {...{ moved, showing, words, hasBefore }} />
+        {moved.concerned && moved.concerned.count > 0 && (
+          <ConcernedLines of={moved.concerned} showing={showing} />
+        )}
         {day && <Effects effects={moved.effects} day={holdsFrom(moved.kind, day as Day)} />}
         <Ways moved={moved} day={day} />
       </div>
@@ -53,13 +57,14 @@ export const SlipResult = ({ moved, title, day = '', words, showing, hasBefore, 
 const Ways = ({ moved, day }: { moved: Moved; day: string }) => {
   const { t } = useTranslation();
   const to = useTo();
-  const { personId, positionId, unitId, entry } = moved;
-  const record = (kind: 'person' | 'position' | 'unit', id: number | null, label: string) =>
+  const { personId, positionId, unitId, jobId, entry } = moved;
+  const record = (kind: 'person' | 'position' | 'unit' | 'job', id: number | null, label: string) =>
     id === null ? [] : [{ path: pathOf(kind, id), label }];
   const ways = [
     ...record('person', personId, t('slip.toPerson')),
     ...record('position', positionId, t('slip.toPosition')),
     ...record('unit', unitId, t('slip.toUnit')),
+    ...record('job', jobId, t('slip.toJob')),
     { path: '/structure/outline', label: t('slip.toOutline') },
   ];
   return (

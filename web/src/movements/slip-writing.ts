@@ -1,4 +1,5 @@
 import type { InputField, Kind, Named } from '@gremium/contract';
+import { isEqual } from '@gremium/core';
 import { isNumeric, readTyped } from '../ui/typed';
 import { withValue } from './at-path';
 import type { Chosen } from '../ui/finder';
@@ -18,7 +19,7 @@ export const slipWriter = (movement: LocalMovement, { fieldOf, currentOf, langua
   const write = (changes: Partial<LocalMovement>) => keptMovements.keep({ ...movement, ...changes });
   // what stands already is not written again
   const put = (path: string, value: unknown, more: Partial<LocalMovement> = {}) => {
-    const isBack = (value ?? null) === (currentOf(path) ?? null);
+    const isBack = isEqual(value ?? null, currentOf(path) ?? null);
     const isGone = value === undefined || (value === null && currentOf(path) === undefined);
     const { [path]: _, ...others } = typed;
     write({ input: withValue(input, path, isBack || isGone ? undefined : value), typed: others, ...more });

@@ -12,6 +12,7 @@ import { LoadedRecord } from '../ui/loaded-record';
 import { RecordSection, SeveralSection, type Version } from '../ui/record-section';
 import { type Loaded, type RecordContext, type RecordPart, RecordSheet, useRecord } from '../ui/record-sheet';
 import { useRecordQuery } from '../ui/use-record-query';
+import { PayCompared } from './pay-compared';
 import { PersonHead } from './person-head';
 import { type PersonThen, personThen } from './person-then';
 
@@ -85,7 +86,16 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
         />,
       ),
     seen('contract') && several('contract', mine('contract')),
-    seen('pay') && several('pay', mine('pay')),
+    seen('pay') &&
+      part(
+        'pay',
+        <>
+          {several('pay', mine('pay')).content}
+          {then.main && (
+            <PayCompared register={loaded.register} employmentId={then.main.id} pay={mine('pay') as never} />
+          )}
+        </>,
+      ),
     part('contact', <Contacts {...{ loaded, context }} />),
     part('person_name', <RecordSection section="person_name" versions={rows('person_name')} {...context} />),
     seen('person') &&

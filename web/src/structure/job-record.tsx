@@ -8,7 +8,8 @@ import { Chronicle } from '../time/chronicle';
 import { useUnits } from '../time/time.queries';
 import { LoadedRecord } from '../ui/loaded-record';
 import { RecordSection } from '../ui/record-section';
-import { type Loaded, RecordSheet, useRecord } from '../ui/record-sheet';
+import { TableSection } from '../ui/table-section';
+import { type Loaded, type RecordContext, RecordSheet, useRecord } from '../ui/record-sheet';
 import { useRecordQuery } from '../ui/use-record-query';
 import { NotThere } from './not-there';
 import { jobWords } from './job-words';
@@ -29,6 +30,7 @@ export const JobRecord = ({ id }: { id: number }) => (
 
 const Sheet = (loaded: LoadedJob) => {
   const lineWords = useWords(positionLineWords);
+  const words = useWords(jobWords);
   const { t } = useTranslation();
   const { on } = useLens();
   const { id, record, register, nameOf } = loaded;
@@ -37,7 +39,7 @@ const Sheet = (loaded: LoadedJob) => {
   const context = useRecord('job', loaded, {
     name: job?.name ?? '',
     ids: { jobId: id },
-    states: [job?.active ? 'active' : 'retired'],
+    states: [job?.pattern ? 'pattern' : job?.active ? 'active' : 'retired'],
   });
   if (!job)
     return <NotThere title={rows[0]?.values.name ?? ''} from={rows[0]?.from} path={pathOf('job', id)} />;
@@ -50,6 +52,11 @@ const Sheet = (loaded: LoadedJob) => {
           id: 'job',
           label: t('section.job'),
           content: <RecordSection section="job" versions={rows as never} {...context} />,
+        },
+        {
+          id: 'job_requirement',
+          label: words.asks,
+          content: <JobAsks {...{ loaded, context }} />,
         },
         {
           id: 'positions',
@@ -65,6 +72,26 @@ const Sheet = (loaded: LoadedJob) => {
       ]}
       beside={<Chronicle kind="job" {...{ id, record, register, nameOf }} />}
     />
+  );
+};
+
+const OF_JOB = ['job_requirement', 'job_pay_basis'] as const;
+
+// What whoever does the job must bring, and how it is paid where.
+const JobAsks = ({ loaded, context }: { loaded: LoadedJob; context: RecordContext }) => {
+  const { id, register } = loaded;
+  return (
+    <>
+      {OF_JOB.map((section) => (
+        <TableSection
+          key={section}
+          section={section}
+          versions={register.referrers(section, 'jobId', id) as never}
+          owner={id}
+          {...context}
+        />
+      ))}
+    </>
   );
 };
 
@@ -88,8 +115,12 @@ const JobHead = ({ loaded, acts }: { loaded: LoadedJob; acts: React.ReactNode })
         <h1>{job?.name}</h1>
         <span className="soft n">{job?.code}</span>
         {!job?.active && <span className="standing closed">{words.retired}</span>}
+        {job?.pattern && <span className="standing planned">{words.pattern}</span>}
       </div>
-      <p>{counts.join(' · ')}</p>
+      <p>
+        {counts.join(' · ')}
+        {most !== null && record.count >= most && <span className="ochre"> · {words.usedUp}</span>}
+      </p>
       {acts}
     </header>
   );

@@ -1,5 +1,11 @@
 const en = {
-  sentence: 'Jobs by family',
+  sentence: 'Jobs',
+  shown: 'Which jobs',
+  show: { active: 'in use', pattern: 'kept as patterns', retired: 'retired', any: 'of any kind' },
+  add: 'New job',
+  pattern: 'pattern',
+  usedUp: 'the number allowed is used up',
+  asks: 'What it asks',
   search: 'Name or code',
   listed: (count: number) => (count === 1 ? '1 job' : `${count} jobs`),
   none: 'No job like this on this day.',
@@ -14,7 +20,13 @@ const en = {
 };
 
 const de: typeof en = {
-  sentence: 'Tätigkeiten nach Familien',
+  sentence: 'Tätigkeiten',
+  shown: 'Welche Tätigkeiten',
+  show: { active: 'in Gebrauch', pattern: 'als Muster', retired: 'stillgelegt', any: 'jeder Art' },
+  add: 'Neue Tätigkeit',
+  pattern: 'Muster',
+  usedUp: 'die erlaubte Zahl ist ausgeschöpft',
+  asks: 'Was sie verlangt',
   search: 'Name oder Code',
   listed: (count) => (count === 1 ? '1 Tätigkeit' : `${count} Tätigkeiten`),
   none: 'An diesem Tag keine solche Tätigkeit.',

@@ -1,12 +1,16 @@
+import type { Values } from '@gremium/contract';
 import { fold } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
 import { useLens, useSetParams, useTo } from '../frame/lens';
 import { pathOf, useNameOfPage } from '../frame/pages';
+import { useMay, useSession } from '../frame/session';
+import { useStart } from '../movements/acts';
 import { useReferenceRegister } from '../time/time.queries';
 import { labelIn } from '../ui/field-value';
 import { type Item, RecordList, grouped } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
+import { type Pick, PickWord } from '../ui/sentence';
 import { useWords } from '../texts/words';
 import { Views } from '../ui/views';
 import { jobWords } from './job-words';
@@ -20,17 +24,30 @@ export const Jobs = () => {
   const [params] = useSearchParams();
   const set = useSetParams();
   const search = params.get('search') ?? '';
-  const items = useItems(search);
+  const shown = (params.get('shown') ?? 'active') as Shown;
+  const items = useItems(search, shown);
+  const pick: Pick = {
+    name: 'shown',
+    label: words.shown,
+    value: shown,
+    options: SHOWN.map((value) => ({ value, label: words.show[value] })),
+    onChange: (value) => set({ shown: value === 'active' ? null : value }),
+  };
   return (
     <ListAndRecord
       title={pageName}
       views={<Views of="structure" />}
       filters={{
-        sentence: words.sentence,
-        picks: [],
+        sentence: (
+          <>
+            {words.sentence} <PickWord pick={pick} />
+          </>
+        ),
+        picks: [pick],
         search: { value: search, label: words.search, onChange: (text) => set({ search: text }) },
         count: words.listed(items.filter(({ path }) => path).length),
       }}
+      lead={<NewJob />}
       error={null}
       list={
         <RecordList label={pageName} items={items} open={id ? pathOf('job', id) : ''} empty={words.none} />
@@ -41,7 +58,33 @@ export const Jobs = () => {
   );
 };
 
-const useItems = (search: string): Item[] => {
+const SHOWN = ['active', 'pattern', 'retired', 'any'] as const;
+type Shown = (typeof SHOWN)[number];
+
+const fits = (shown: Shown, { active, pattern }: Values<'job'>): boolean => {
+  if (shown === 'any') return true;
+  if (shown === 'pattern') return pattern === true;
+  return pattern !== true && active === (shown === 'active');
+};
+
+const NewJob = () => {
+  const words = useWords(jobWords);
+  const may = useMay();
+  const start = useStart();
+  const { organisationId } = useSession();
+  if (!may.edit('job') || organisationId === null) return null;
+  return (
+    <button
+      type="button"
+      className="textact"
+      onClick={() => start('new_job', { kind: 'organisation', id: organisationId, name: '' }, {})}
+    >
+      {words.add}
+    </button>
+  );
+};
+
+const useItems = (search: string, shown: Shown): Item[] => {
   const words = useWords(jobWords);
   const { i18n } = useTranslation();
   const { on } = useLens();
@@ -54,18 +97,22 @@ const useItems = (search: string): Item[] => {
       ...values,
       family: (register && labelIn(register, values.familyId, i18n.language)) || words.noFamily,
     }))
+    .filter((job) => fits(shown, job))
     .filter(({ name, code }) => wanted.every((word) => fold(`${name} ${code}`).includes(word)))
     .sort((a, b) => a.family.localeCompare(b.family) || a.name.localeCompare(b.name));
   return grouped(
     jobs,
     ({ family }) => family,
-    ({ thing, name, code, active }): Item => ({
+    ({ thing, name, code, active, pattern }): Item => ({
       key: String(thing),
       path: pathOf('job', thing),
-      to: to(pathOf('job', thing), search ? { search } : {}),
+      to: to(pathOf('job', thing), {
+        ...(search ? { search } : {}),
+        ...(shown === 'active' ? {} : { shown }),
+      }),
       name,
       about: code,
-      end: active ? null : words.retired,
+      end: pattern ? words.pattern : active ? null : words.retired,
     }),
   );
 };

@@ -1,22 +1,25 @@
 import { type ReplyOf, type Values, structureEndpoints } from '@gremium/contract';
-import { hundredths, isOn, markOf, positionState, takesMore } from '@gremium/core';
+import { holderDifferences, hundredths, isOn, markOf, positionState, takesMore } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { pathOf } from '../frame/pages';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
+import { useWords } from '../texts/words';
 import { Chronicle } from '../time/chronicle';
 import { useUnits } from '../time/time.queries';
 import { LoadedRecord } from '../ui/loaded-record';
 import type { MarkName } from '../ui/occupancy-mark';
-import { RecordSection } from '../ui/record-section';
+import { RecordSection, useFacts } from '../ui/record-section';
 import { type Loaded, type RecordContext, RecordSheet, useRecord } from '../ui/record-sheet';
 import { useRecordQuery } from '../ui/use-record-query';
 import { useExcess } from './held-said';
 import { NotThere } from './not-there';
 import { HolderAxis } from './holder-axis';
 import { Holders } from './holders';
+import { PositionAsks, PositionBeside, PositionDiffers } from './position-asks';
 import { PositionHead } from './position-head';
+import { positionWords } from './position-words';
 
 export type LoadedPosition = Loaded<ReplyOf<typeof structureEndpoints.positionRecord>>;
 
@@ -31,6 +34,7 @@ export const PositionRecord = ({ id }: { id: number }) => (
 );
 
 const Sheet = (loaded: LoadedPosition) => {
+  const words = useWords(positionWords);
   const { t } = useTranslation();
   const { on } = useLens();
   const { id, record, register, nameOf } = loaded;
@@ -47,6 +51,11 @@ const Sheet = (loaded: LoadedPosition) => {
     return (
       <NotThere title={rows[0]?.values.title ?? ''} from={rows[0]?.from} path={pathOf('position', id)} />
     );
+  const differs =
+    holderDifferences(register, id, on).length > 0 ||
+    register
+      .referrers('placement', 'positionId', id)
+      .some((row) => isOn(row, on) && row.values.reviewOn !== null);
   const label = (name: 'position' | 'position_limits') => t(`section.${name}`);
   return (
     <RecordSheet
@@ -68,7 +77,10 @@ const Sheet = (loaded: LoadedPosition) => {
           label: label('position_limits'),
           content: <Limits {...{ loaded, context }} />,
         },
+        differs && { id: 'differs', label: words.differs, content: <PositionDiffers loaded={loaded} /> },
         { id: 'position', label: label('position'), content: <Described {...{ loaded, context }} /> },
+        { id: 'asks', label: words.asks, content: <PositionAsks {...{ loaded, context }} /> },
+        { id: 'beside', label: words.line, content: <PositionBeside {...{ loaded, context }} /> },
         { id: 'below', label: t('position.below'), content: <Below {...{ loaded, mark }} /> },
       ]}
       beside={<Chronicle kind="position" {...{ id, record, register, nameOf }} />}
@@ -125,13 +137,27 @@ const Described = ({ loaded: { id, record, register, nameOf }, context }: PartPr
   const { t } = useTranslation();
   const format = useFormat();
   const { on } = useLens();
+  const factsOf = useFacts(context.showing);
   const position = register.at('position', id, on);
   if (!position) return null;
   const inherited = (['locationId', 'costCentreId', 'legalEntityId'] as const).map((field) => ({
+    field: field as string,
     label: t(`field.${field as keyof Texts['field']}`),
     value: nameOf(KINDS[field], record.inherited[field]),
     note: position[field] === null && record.inherited[field] !== null && t('source.unit'),
   }));
+  const version = register.rows('position', id).find((row) => isOn(row, on));
+  const told = new Set([
+    'title',
+    'code',
+    'standing',
+    'unitId',
+    'jobId',
+    'gradeId',
+    'hours',
+    ...inherited.map(({ field }) => field),
+  ]);
+  const rest = factsOf('position', version as never, told);
   const hours = position.hours === null ? t('position.fullTime') : format.hundredths(position.hours);
   return (
     <RecordSection
@@ -143,6 +169,7 @@ const Described = ({ loaded: { id, record, register, nameOf }, context }: PartPr
         { label: t('field.gradeId'), value: nameOf('grade', position.gradeId) },
         ...inherited,
         { label: t('field.hours'), value: hours },
+        ...rest,
       ]}
     />
   );

@@ -1,3 +1,4 @@
+import type { WhichPositions } from '@gremium/contract';
 import { fold } from '@gremium/core';
 import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -15,12 +16,19 @@ import { useUnitOptions } from './unit-options';
 import { type PositionLine, usePositions } from './structure.queries';
 import { useHeldSaid } from './held-said';
 
-const SHOWN = ['open', 'free', 'planned', 'on_hold', 'closed', 'any'] as const;
+const SHOWN = ['open', 'free', 'above', 'top', 'differs', 'planned', 'on_hold', 'closed', 'any'] as const;
 type Shown = (typeof SHOWN)[number];
+
+// What the server looks for, since it takes more than the line to know.
+const asked = (shown: Shown): WhichPositions | undefined =>
+  shown === 'above' || shown === 'top' || shown === 'differs' ? shown : undefined;
 
 const fits: Record<Shown, (mark: string) => boolean> = {
   open: (mark) => mark !== 'closed',
   free: (mark) => mark === 'vacant' || mark === 'part_filled',
+  above: () => true,
+  top: () => true,
+  differs: () => true,
   planned: (mark) => mark === 'planned',
   on_hold: (mark) => mark === 'on_hold',
   closed: (mark) => mark === 'closed',
@@ -38,7 +46,7 @@ export const Positions = () => {
   const branch = params.get('in') ?? '';
   const shown = (params.get('shown') ?? 'open') as Shown;
   const search = params.get('search') ?? '';
-  const positions = usePositions(branch === '' ? undefined : Number(branch));
+  const positions = usePositions(branch === '' ? undefined : Number(branch), asked(shown));
   const units = useUnitOptions(t('filter.wholeOrganisation'));
   const lines = useMemo(
     () => (positions.data?.positions ?? []).filter((line) => fits[shown](line.mark) && matches(line, search)),
@@ -143,6 +151,8 @@ const Lines = ({
       ];
     });
     function aboutOf(line: PositionLine): string {
+      if (line.mark === 'over_held' && line.reviewOn)
+        return t('position.review', { day: format.day(line.reviewOn) });
       if (line.mark === 'planned' || line.mark === 'closed') return t(`mark.${line.mark}`);
       const held =
         line.holders.length === 1

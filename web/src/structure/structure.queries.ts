@@ -1,4 +1,4 @@
-import { type PositionLine, type UnitLine, structureEndpoints } from '@gremium/contract';
+import { type PositionLine, type UnitLine, type WhichPositions, structureEndpoints } from '@gremium/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { call } from '../api';
 import { useLens } from '../frame/lens';
@@ -19,12 +19,15 @@ export const useOutline = (turned: readonly number[]) => {
   });
 };
 
-/** Positions of a day; `branch` is a unit with all below it. */
-export const usePositions = (branch: number | undefined) => {
+/** Positions of a day; `branch` is a unit with all below it, `which` those that want something. */
+export const usePositions = (branch: number | undefined, which?: WhichPositions) => {
   const { query } = useLens();
   return useQuery({
-    queryKey: ['positions', query, branch],
-    queryFn: () => call(structureEndpoints.positions, { query: { ...query, ...(branch ? { branch } : {}) } }),
+    queryKey: ['positions', query, branch, which],
+    queryFn: () =>
+      call(structureEndpoints.positions, {
+        query: { ...query, ...(branch ? { branch } : {}), ...(which ? { which } : {}) },
+      }),
     placeholderData: keepPreviousData,
     meta: { reads: readsOf('position').reads },
   });

@@ -1,14 +1,14 @@
 import { type Bound, type Day, type MovementKind, type Values, doorOf, movementOf } from '@gremium/contract';
-import { addDays } from '@gremium/core';
+import { addDays, isEqual } from '@gremium/core';
 import { useEffect, useId, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { rangeOfEmployment, usePayInWords } from '../people/pay-in-words';
-import type { Texts } from '../texts/en';
 import { useFormat, useReading } from '../texts/format';
 import { DayInput, FieldInput } from '../ui/field-input';
 import { type Showing, useShow } from '../ui/field-value';
+import { useFieldName } from '../ui/field-name';
 import { type Field, fieldsOf } from '../ui/fields';
 import { BothVersions } from './both-versions';
 import { type Edits, type SectionEdit, neededIn } from './edits';
@@ -101,8 +101,9 @@ const Needed = ({ edit }: { edit: SectionEdit }) => {
   const { t } = useTranslation();
   const reading = useReading();
   const needed = neededIn(edit, reading);
+  const nameOfField = useFieldName();
   if (needed.length === 0) return null;
-  const what = needed.map((name) => t(`field.${name as keyof Texts['field']}`)).join(', ');
+  const what = needed.map((name) => nameOfField(edit.section, name)).join(', ');
   return <p className="soft">{t('slip.missing', { what })}</p>;
 };
 
@@ -145,13 +146,13 @@ const FieldRow = ({ edit, edits, showing, field }: FieldsProps & { field: Field 
   const { on } = useLens();
   const understood = usePayUnderstood(edit, showing);
   const { name } = field;
-  const label = t(`field.${name as keyof Texts['field']}`);
+  const label = useFieldName()(edit.section, name);
   const isChanged = name in edit.values;
   const isElsewhere = field.door !== undefined && edit.mode === 'set';
   const actName = useActName();
   const change = (value: unknown) => {
     const { [name]: _, ...others } = edit.values;
-    const isBack = edit.mode !== 'create' && (value ?? null) === (edit.base[name] ?? null);
+    const isBack = edit.mode !== 'create' && isEqual(value ?? null, edit.base[name] ?? null);
     edits.put({ ...edit, values: isBack ? others : { ...edit.values, [name]: value } });
   };
   return (

@@ -69,7 +69,10 @@ export const useRecordRegister = (record: RecordOut | undefined, units?: readonl
     // units of the day, and all versions of the one whose record it is
     const own = new Set(record.rows.flatMap((row) => (row.section === 'unit' ? row.thing : [])));
     const others = (units ?? []).filter(({ thing }) => !own.has(thing));
-    const register = new RowRegister(asRows([...reference, ...others, ...record.rows]));
+    // what the record brings stands for itself, also where it is of the reference lists
+    const brought = new Set(record.rows.map(({ id }) => id));
+    const lists = reference.filter(({ id }) => !brought.has(id));
+    const register = new RowRegister(asRows([...lists, ...others, ...record.rows]));
     return { register, nameOf: namesIn(register, record) };
   }, [record, reference, units]);
 };

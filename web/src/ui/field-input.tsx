@@ -204,6 +204,58 @@ const SeveralChoice = ({
   );
 };
 
+type EntriesProps = InputProps & { options: Option[]; adds: PickList | undefined };
+
+// Several entries of a list, searched as one types; one more can be added to the list in its place.
+const SeveralEntries = ({ id, label, value, onChange, options, adds }: EntriesProps) => {
+  const { t } = useTranslation();
+  const may = useMay();
+  const [search, setSearch] = useState('');
+  const [adding, setAdding] = useState<string | null>(null);
+  const mayAdd = adds && may.edit(adds.kind) && may.act('create');
+  const chosen = Array.isArray(value) ? (value as number[]) : [];
+  const own = search.trim();
+  return (
+    <>
+      <Select
+        id={id}
+        mode="multiple"
+        aria-label={label ?? id}
+        className="line-input"
+        variant="underlined"
+        showSearch={{
+          onSearch: setSearch,
+          filterOption: (text, option) =>
+            option?.value === ADD || (option?.label ?? '').toLowerCase().includes(text.toLowerCase()),
+        }}
+        options={
+          mayAdd
+            ? [...options, { value: ADD, label: own === '' ? t('addHere') : t('addThis', { text: own }) }]
+            : options
+        }
+        value={chosen}
+        onChange={(next: number[]) => {
+          if (next.includes(ADD)) setAdding(own);
+          else onChange(next.length > 0 ? next : null);
+        }}
+      />
+      {adds && adding !== null && (
+        <Suspense>
+          <AddEntry
+            list={adds}
+            label={adding}
+            onAdded={(added) => {
+              setAdding(null);
+              onChange([...chosen, added]);
+            }}
+            onLeave={() => setAdding(null)}
+          />
+        </Suspense>
+      )}
+    </>
+  );
+};
+
 /** The input that fits a field; values are those of the wire. */
 export const FieldInput = ({
   field,
@@ -230,6 +282,14 @@ export const FieldInput = ({
   if (field.is === 'list')
     return (
       <Choice
+        {...props}
+        options={listOptions(showing.register, field.list, { on, language: i18n.language })}
+        adds={pickListOf('list_entry', { list: field.list })}
+      />
+    );
+  if (field.is === 'lists')
+    return (
+      <SeveralEntries
         {...props}
         options={listOptions(showing.register, field.list, { on, language: i18n.language })}
         adds={pickListOf('list_entry', { list: field.list })}

@@ -33,6 +33,11 @@ export const useShow = ({ register, nameOf }: Showing) => {
     if (field.is === 'choice')
       return t(`choice.${value as keyof Texts['choice']}`, { defaultValue: String(value) });
     if (field.is === 'list') return labelIn(register, value as number, i18n.language);
+    // where only how many there are is told, that is said
+    if (field.is === 'lists')
+      return Array.isArray(value)
+        ? value.map((id) => labelIn(register, id as number, i18n.language)).join(', ')
+        : format.number(value as number);
     if (field.is === 'language' || field.is === 'country')
       return codeName(format.locale, field.is === 'country' ? 'region' : 'language', value as string);
     if (field.is === 'ref') return nameOf(field.kind, value as number);

@@ -9,7 +9,7 @@ const readFields = (section: SectionName): Field[] => {
   const { metas, owner } = preset.section(section);
   return [...metas].flatMap(([name, meta]) => {
     // whose it is stands above it; objects are read by rules of their own
-    const isShown = !meta.quiet && meta.is !== 'json' && meta.is !== 'lists' && name !== owner?.field;
+    const isShown = !meta.quiet && meta.is !== 'json' && name !== owner?.field;
     return isShown ? [{ name, ...meta }] : [];
   });
 };

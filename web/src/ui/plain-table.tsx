@@ -1,4 +1,4 @@
-type Head = { label: string; isNumber?: boolean };
+type Head = { label: string; isNumber?: boolean; /** It stays in one line. */ isShort?: boolean };
 type Line = { key: string | number; cells: readonly React.ReactNode[] };
 
 /** A ruled table: heads, and lines of cells in their order; numbers stand at the right. */
@@ -17,7 +17,10 @@ export const PlainTable = ({ heads, rows }: { heads: readonly Head[]; rows: read
       {rows.map(({ key, cells }) => (
         <tr key={key}>
           {cells.map((cell, i) => (
-            <td key={heads[i]?.label} className={heads[i]?.isNumber ? 'r' : undefined}>
+            <td
+              key={heads[i]?.label}
+              className={heads[i]?.isNumber ? 'r' : heads[i]?.isShort ? 'day' : undefined}
+            >
               {cell}
             </td>
           ))}

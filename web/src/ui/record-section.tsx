@@ -11,6 +11,7 @@ import { type Version, beginEdit, beginRow, endRow } from '../time/begin-edit';
 import { type Edits, editKey } from '../time/edits';
 import { SectionEditor } from '../time/section-editor';
 import { Facts, type Showing, useShow } from './field-value';
+import { useFieldName } from './field-name';
 import { fieldsOf } from './fields';
 
 export type { Version };
@@ -51,14 +52,15 @@ type SectionProps = Common & {
   isOne?: boolean;
 };
 
-/** What stands in a section on a day: each field that has a value. */
+/** What stands in a section on a day: each field that has a value, but those that are told already. */
 export const useFacts = (showing: Showing) => {
-  const { t } = useTranslation();
   const show = useShow(showing);
-  return (section: SectionName, version: Version | undefined): FactsOf =>
+  const nameOfField = useFieldName();
+  return (section: SectionName, version: Version | undefined, told?: ReadonlySet<string>): FactsOf =>
     fieldsOf(section)
+      .filter(({ name }) => !told?.has(name))
       .map((field) => ({
-        label: t(`field.${field.name as keyof Texts['field']}`),
+        label: nameOfField(section, field.name),
         value: version ? show(field, version.values[field.name]) : '',
       }))
       .filter(({ value }) => value !== '');

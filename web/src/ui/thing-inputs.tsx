@@ -2,13 +2,12 @@
 import { type PresetName, preset } from '@gremium/contract';
 import { RowRegister } from '@gremium/core';
 import { useState } from 'react';
-import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
-import type { Texts } from '../texts/en';
 import { useReferenceRegister } from '../time/time.queries';
 import { EntryField } from './entry-field';
+import { useFieldName } from './field-name';
 import { FieldInput } from './field-input';
-import { type Field, fieldsOf } from './fields';
+import { fieldsOf } from './fields';
 import { readTyped } from './typed';
 
 /** What is typed of a thing, by the names of its fields. */
@@ -44,15 +43,6 @@ type InputsProps = {
   only?: readonly string[];
 };
 
-/** What a field of a section is called. */
-export const useFieldName = () => {
-  const { t, i18n } = useTranslation();
-  return (section: PresetName, { name }: Pick<Field, 'name'>): string => {
-    const own = `fieldOf.${section}.${name}`;
-    return i18n.exists(own) ? String(t(own as never)) : t(`field.${name as keyof Texts['field']}`);
-  };
-};
-
 /** Inputs of a section, one a line of the grid. */
 export const ThingInputs = ({ section, typed, set, only }: InputsProps) => {
   const { on } = useLens();
@@ -67,7 +57,7 @@ export const ThingInputs = ({ section, typed, set, only }: InputsProps) => {
   return fieldsOf(section)
     .filter(({ name }) => !only || only.includes(name))
     .map((field, i) => {
-      const label = nameOf(section, field);
+      const label = nameOf(section, field.name);
       const id = `${section}-${field.name}`;
       return (
         <EntryField key={field.name} id={id} label={label}>

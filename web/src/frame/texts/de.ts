@@ -51,7 +51,13 @@ export const de: typeof en = {
     act: 'Vorgang',
     figure: 'Kennzahl',
     ofWhat: 'dann: {{what}}',
-    kind: { person: 'Person', unit: 'Einheit', position: 'Planstelle', job: 'Tätigkeit' },
+    kind: {
+      person: 'Person',
+      unit: 'Einheit',
+      position: 'Planstelle',
+      job: 'Tätigkeit',
+      grade: 'Entgeltgruppe',
+    },
   },
   empty: { lastSeen: 'Zuletzt angesehen', new: 'Was neu ist' },
   keys: {

@@ -48,7 +48,7 @@ export const en = {
     act: 'act',
     figure: 'figure',
     ofWhat: 'then: {{what}}',
-    kind: { person: 'person', unit: 'unit', position: 'position', job: 'job' },
+    kind: { person: 'person', unit: 'unit', position: 'position', job: 'job', grade: 'grade' },
   },
   empty: { lastSeen: 'Last looked at', new: 'What is new' },
   keys: {

@@ -1,3 +1,5 @@
+import { isTaking } from '../job-slip';
+import { positionRest } from '../position-slip';
 import { slip } from '../slip-declared';
 
 /** Standing, limits, and where a position stands, from a day on. */
@@ -6,30 +8,62 @@ export const declared = slip('change_position', {
     submit: 'Complete change now',
     title: 'A position',
     lead: 'changes from a day on; what is not touched stays',
-    more: 'Title, job, grade, hours, reporting line, cost centre',
-    fields: { firstDay: 'From', fte: 'FTE limit', reportsToId: 'Reports to' },
-    needs: { change: 'what changes' },
+    more: 'Title, job, grade, hours, reporting line, cost centre and the rest',
+    fields: {
+      firstDay: 'From',
+      lastDay: 'Until, if not for good',
+      fte: 'FTE limit',
+      reportsToId: 'Reports to',
+      holders: 'Its holders',
+    },
+    notes: {
+      lastDay: 'after it what was there before holds again',
+      holders: 'of hours and cost centre; left out: the cost centre carries, hours are kept',
+    },
+    options: { follow: 'follow', keep: 'keep what they have' },
+    needs: { change: 'what changes', keep: 'keep their own', follow: 'follow the position' },
   },
   de: {
     submit: 'Änderung jetzt abschließen',
     title: 'Eine Planstelle',
     lead: 'ändert sich von einem Tag an; was nicht berührt wird, bleibt',
-    more: 'Titel, Tätigkeit, Stufe, Stunden, Berichtslinie, Kostenstelle',
-    fields: { firstDay: 'Ab', fte: 'VZÄ-Grenze', reportsToId: 'Berichtet an' },
-    needs: { change: 'was sich ändert' },
+    more: 'Titel, Tätigkeit, Entgeltgruppe, Stunden, Berichtslinie, Kostenstelle und der Rest',
+    fields: {
+      firstDay: 'Ab',
+      lastDay: 'Bis, wenn nicht auf Dauer',
+      fte: 'VZÄ-Grenze',
+      reportsToId: 'Berichtet an',
+      holders: 'Wer sie innehat',
+    },
+    notes: {
+      lastDay: 'danach gilt wieder, was vorher war',
+      holders: 'bei Stunden und Kostenstelle; leer: die Kostenstelle gilt mit, Stunden bleiben',
+    },
+    options: { follow: 'folgt', keep: 'behält, was er hat' },
+    needs: { change: 'was sich ändert', keep: 'Eigenes behalten', follow: 'der Planstelle folgen' },
   },
   title: ({ named, words }) => named('positionId') || words.title,
   lead: ({ words }) => words.lead,
-  rows: () => [['firstDay', 'standing'], ['places', 'fte'], ['handoverDays', 'locationId'], 'unitId'],
+  rows: ({ input }) => [
+    ['firstDay', 'lastDay'],
+    ['standing', 'unitId'],
+    ['places', 'fte'],
+    ['handoverDays', 'locationId'],
+    ...(input['hours'] !== undefined || input['costCentreId'] !== undefined ? ['holders'] : []),
+  ],
   more: () => [
     'title',
     ['code', 'jobId'],
-    ['gradeId', 'hours'],
+    ['gradeId', 'step'],
+    ['hours', 'averagedOver'],
     'reportsToId',
     ['costCentreId', 'legalEntityId'],
+    ...positionRest,
   ],
   needs: ({ input, words }) =>
-    Object.keys(input).some((name) => !['positionId', 'firstDay'].includes(name))
+    Object.keys(input).some(
+      (name) => !['positionId', 'firstDay', 'lastDay', 'holders', 'others'].includes(name),
+    )
       ? []
       : [words.needs?.['change'] ?? ''],
   current: (path, { input, showing, day }) => {
@@ -42,5 +76,9 @@ export const declared = slip('change_position', {
     return (values as Record<string, unknown>)[path];
   },
   reads: ({ positionId }) => ({ positions: [positionId] }),
+  exceptions: {
+    path: 'others',
+    word: (_isOther, { words }, line) => words.needs?.[isTaking(line) ? 'keep' : 'follow'] ?? '',
+  },
   hasBefore: true,
 });

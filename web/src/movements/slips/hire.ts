@@ -8,7 +8,7 @@ export const declared = slip('hire', {
     submit: 'Complete hire now',
     title: 'A new person',
     lead: 'into {{where}}',
-    more: 'Birth date, fixed term, hours, phone',
+    more: 'Birth date, fixed term, hours, phone and the rest',
     fields: {
       'person.contacts.0.value': 'Email or phone',
       'person.contacts.1.value': 'Second phone',
@@ -28,7 +28,7 @@ export const declared = slip('hire', {
     submit: 'Einstellung jetzt abschließen',
     title: 'Eine neue Person',
     lead: 'in {{where}}',
-    more: 'Geburtsdatum, Befristung, Stunden, Telefon',
+    more: 'Geburtsdatum, Befristung, Stunden, Telefon und der Rest',
     fields: {
       'person.contacts.0.value': 'E-Mail oder Telefon',
       'person.contacts.1.value': 'Weiteres Telefon',

@@ -1,3 +1,4 @@
+import { positionRest } from '../position-slip';
 import { slip } from '../slip-declared';
 
 /** A position that begins; what is not said comes from its job. */
@@ -6,8 +7,8 @@ export const declared = slip('new_position', {
     submit: 'Complete new position now',
     title: 'A new position',
     lead: 'in {{where}}',
-    more: 'Code, grade, hours, location, reporting line',
-    fields: { firstDay: 'From', fte: 'FTE limit', reportsToId: 'Reports to' },
+    more: 'Code, grade, hours, location, reporting line and the rest',
+    fields: { firstDay: 'From', fte: 'FTE limit', reportsToId: 'Reports to', count: 'How many alike' },
     notes: {
       title: 'left out: that of the job',
       gradeId: 'left out: that of the job',
@@ -15,6 +16,7 @@ export const declared = slip('new_position', {
       fte: 'left out: that of the job',
       places: 'left out: 1',
       code: 'left out: proposed',
+      count: 'left out: one',
       locationId: 'left out: that of the unit',
       reportsToId: 'left out: the head of the unit',
     },
@@ -23,8 +25,8 @@ export const declared = slip('new_position', {
     submit: 'Neue Planstelle jetzt abschließen',
     title: 'Eine neue Planstelle',
     lead: 'in {{where}}',
-    more: 'Code, Stufe, Stunden, Standort, Berichtslinie',
-    fields: { firstDay: 'Ab', fte: 'VZÄ-Grenze', reportsToId: 'Berichtet an' },
+    more: 'Code, Entgeltgruppe, Stunden, Standort, Berichtslinie und der Rest',
+    fields: { firstDay: 'Ab', fte: 'VZÄ-Grenze', reportsToId: 'Berichtet an', count: 'Wie viele gleiche' },
     notes: {
       title: 'leer: der der Tätigkeit',
       gradeId: 'leer: die der Tätigkeit',
@@ -32,6 +34,7 @@ export const declared = slip('new_position', {
       fte: 'leer: die der Tätigkeit',
       places: 'leer: 1',
       code: 'leer: wird vorgeschlagen',
+      count: 'leer: eine',
       locationId: 'leer: der der Einheit',
       reportsToId: 'leer: die Leitung der Einheit',
     },
@@ -44,12 +47,16 @@ export const declared = slip('new_position', {
     'title',
     ['firstDay', 'standing'],
     ['places', 'fte'],
+    'count',
   ],
   more: () => [
-    ['code', 'gradeId'],
-    ['hours', 'locationId'],
+    ['code', 'handoverDays'],
+    ['gradeId', 'step'],
+    ['hours', 'averagedOver'],
+    ['locationId', 'costCentreId'],
     'reportsToId',
-    ['costCentreId', 'legalEntityId'],
+    'legalEntityId',
+    ...positionRest,
   ],
   current: (path) => (path === 'standing' ? 'in_force' : undefined),
   alike: ({ about, input: { code: _, ...input } }) => ({ about, input }),

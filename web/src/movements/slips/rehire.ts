@@ -8,7 +8,7 @@ export const declared = slip('rehire', {
     submit: 'Complete rehire now',
     title: 'Who',
     lead: 'comes back; the record and the number stay',
-    more: 'Fixed term, hours, location',
+    more: 'Fixed term, hours, location, above the limits',
     fields: {
       positionId: 'Into which position',
       'pay.0.amount': 'Pay a month',
@@ -23,7 +23,7 @@ export const declared = slip('rehire', {
     submit: 'Wiedereinstellung jetzt abschließen',
     title: 'Wer',
     lead: 'kommt zurück; Datensatz und Nummer bleiben',
-    more: 'Befristung, Stunden, Standort',
+    more: 'Befristung, Stunden, Standort, über den Grenzen',
     fields: {
       positionId: 'In welche Planstelle',
       'pay.0.amount': 'Entgelt im Monat',

@@ -30,6 +30,7 @@ export const de: typeof en = {
     lastDayIs: '{{act}}, letzter Tag {{day}}',
     lastDayDone: 'Letzter Tag {{day}}. Niemand wird gefragt.',
     toUnit: 'Einheit öffnen',
+    toJob: 'Tätigkeit öffnen',
     undone: 'Zurückgenommen durch Eintrag {{number}}',
     title: 'Zettel: was vorbereitet wird',
     findPerson: 'Ein Teil des Namens',

@@ -28,6 +28,7 @@ export const en = {
     lastDayIs: '{{act}}, last day {{day}}',
     lastDayDone: 'Last day {{day}}. Nobody is asked.',
     toUnit: 'Open the unit',
+    toJob: 'Open the job',
     undone: 'Undone by entry {{number}}',
     title: 'Slip: what is being prepared',
     findPerson: 'Any part of the name',

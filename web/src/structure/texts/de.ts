@@ -49,6 +49,9 @@ export const de: typeof en = {
     show: {
       open: 'nicht geschlossen',
       free: 'mit freiem Platz',
+      above: 'über einer Grenze',
+      top: 'ohne jemanden darüber',
+      differs: 'mit abweichenden Inhabern',
       planned: 'geplant',
       on_hold: 'gesperrt',
       closed: 'geschlossen',
@@ -63,6 +66,7 @@ export const de: typeof en = {
     'overPlaces+other': '{{count}} Personen zu viel',
     'holders+one': '{{shown}} Person',
     'holders+other': '{{shown}} Personen',
+    review: 'wieder zu prüfen am {{day}}',
     vacantSince: 'unbesetzt seit {{day}}',
     none: 'Keine solche Planstelle an diesem Tag. Wählen Sie eine andere Einheit, einen anderen Stand oder Tag.',
     choose: 'Wählen Sie eine Planstelle, um ihren Datensatz zu sehen.',

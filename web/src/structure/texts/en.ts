@@ -47,6 +47,9 @@ export const en = {
     show: {
       open: 'not closed',
       free: 'with a free place',
+      above: 'over a limit',
+      top: 'with nobody to report to',
+      differs: 'with holders who differ',
       planned: 'planned',
       on_hold: 'on hold',
       closed: 'closed',
@@ -61,6 +64,7 @@ export const en = {
     'overPlaces+other': '{{count}} holders over',
     'holders+one': '{{shown}} holder',
     'holders+other': '{{shown}} holders',
+    review: 'looked at again on {{day}}',
     vacantSince: 'vacant since {{day}}',
     none: 'No position like this on this day. Choose another unit or standing, or another day.',
     choose: 'Choose a position to see its record.',

@@ -40,6 +40,8 @@ export const de: typeof en = {
     keepMine: 'Meines darüber behalten',
     takeTheirs: 'Das Gespeicherte nehmen',
     change: 'ändern',
+    since: 'Seit',
+    acts: 'Handlungen',
     changeSection: '{{section}} ändern',
     discardOne: 'verwerfen',
     discard: 'Verwerfen',

@@ -38,6 +38,8 @@ export const en = {
     keepMine: 'Keep mine over it',
     takeTheirs: 'Take the saved one',
     change: 'change',
+    since: 'Since',
+    acts: 'Acts',
     changeSection: 'Change {{section}}',
     discardOne: 'discard',
     discard: 'Discard',

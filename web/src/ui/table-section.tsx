@@ -1,0 +1,133 @@
+// A section of several short rows as one table: a line for each that is in effect, changed, ended and added in its place.
+import { type SectionName, preset } from '@gremium/contract';
+import { isOn } from '@gremium/core';
+import { useTranslation } from 'react-i18next';
+import { useLens } from '../frame/lens';
+import { useMay } from '../frame/session';
+import type { Texts } from '../texts/en';
+import { useFormat } from '../texts/format';
+import { type Edits, editKey } from '../time/edits';
+import { SectionEditor } from '../time/section-editor';
+import { type Showing, useShow } from './field-value';
+import { useFieldName } from './field-name';
+import { fieldsOf } from './fields';
+import type { Editing, Version } from './record-section';
+import { PlainTable } from './plain-table';
+
+type TableProps = {
+  section: SectionName;
+  /** All versions of all rows of the section that are shown. */
+  versions: readonly Version[];
+  /** Whose they are. */
+  owner: number;
+  editing: Editing;
+  edits: Edits;
+  showing: Showing;
+  /** In which order they stand; left out: as they were recorded. */
+  order?: (a: Version, b: Version) => number;
+  /** Said where there is none. */
+  empty?: React.ReactNode;
+};
+
+/** Rows of a section in a table, with the editors of those that are being changed below it. */
+export const TableSection = ({ section, versions, owner, order, empty, ...common }: TableProps) => {
+  const { edits, editing, showing } = common;
+  const { t } = useTranslation();
+  const { on } = useLens();
+  const may = useMay();
+  const format = useFormat();
+  const show = useShow(showing);
+  const nameOfField = useFieldName();
+  const mayEdit = may.edit(section) && preset.has(section);
+  const rows = versions.filter((version) => isOn(version, on)).sort(order ?? (() => 0));
+  const things = new Set(versions.map(({ thing }) => thing));
+  const open = edits.edits.filter(
+    (edit) => edit.section === section && (edit.mode === 'create' || things.has(edit.thing)),
+  );
+  const fields = fieldsOf(section).filter(({ name }) =>
+    rows.some(({ values }) => show({ ...fieldOf(section, name) }, values[name]) !== ''),
+  );
+  const name = t(`section.${section as keyof Texts['section']}`);
+  const isShort = ({ is }: (typeof fields)[number]) => is === 'choice' || is === 'day' || is === 'currency';
+  const isNumber = ({ is }: (typeof fields)[number]) =>
+    is === 'number' || is === 'decimal' || is === 'hundredths';
+  return (
+    <section className={open.length > 0 ? 'block editing' : 'block'} id={`section-${section}`}>
+      <h2>{name}</h2>
+      {rows.length === 0 && open.length === 0 && <p className="soft">{empty ?? t('record.nothing')}</p>}
+      {rows.length > 0 && (
+        <PlainTable
+          heads={[
+            ...fields.map((field) => ({
+              label: nameOfField(section, field.name),
+              isNumber: isNumber(field),
+              isShort: isShort(field),
+            })),
+            { label: t('edit.since'), isShort: true },
+            ...(mayEdit ? [{ label: t('edit.acts'), isShort: true }] : []),
+          ]}
+          rows={rows.map((version) => ({
+            key: version.id,
+            cells: [
+              ...fields.map((field) => show(field, version.values[field.name]) || '–'),
+              version.from === '-infinity' ? '–' : format.day(version.from),
+              ...(mayEdit ? [<RowActs key="acts" {...{ version, section, editing, name }} />] : []),
+            ],
+          }))}
+        />
+      )}
+      {open.map((edit) => (
+        <div key={editKey(section, edit.thing)}>
+          <p className="rowhead">
+            {edit.mode === 'create' ? t('record.oneMore', { section: name }) : name}{' '}
+            <button type="button" className="textact" onClick={() => edits.drop(edit)}>
+              {t('edit.discardOne')}
+            </button>
+          </p>
+          <SectionEditor {...{ edit, edits, showing }} />
+        </div>
+      ))}
+      {mayEdit && (
+        <p className="addrow">
+          <button type="button" className="textact" onClick={() => editing.add(section, owner)}>
+            {t('edit.add', { section: name })}
+          </button>
+        </p>
+      )}
+    </section>
+  );
+};
+
+const fieldOf = (section: SectionName, name: string) =>
+  fieldsOf(section).find((field) => field.name === name) as ReturnType<typeof fieldsOf>[number];
+
+type ActsProps = Pick<TableProps, 'section' | 'editing'> & { version: Version; name: string };
+
+const RowActs = ({ version, section, editing, name }: ActsProps) => {
+  const { t } = useTranslation();
+  return (
+    <>
+      <button
+        type="button"
+        className="textact"
+        aria-label={t('edit.changeSection', { section: name })}
+        onClick={() => editing.begin(section, version)}
+      >
+        {t('edit.change')}
+      </button>
+      {version.until === 'infinity' && (
+        <>
+          {' · '}
+          <button
+            type="button"
+            className="textact"
+            aria-label={t('edit.endSection', { section: name })}
+            onClick={() => editing.end(section, version)}
+          >
+            {t('edit.end')}
+          </button>
+        </>
+      )}
+    </>
+  );
+};
