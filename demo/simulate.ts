@@ -115,6 +115,9 @@ export class Simulation {
     });
   }
 
+  /** What ranges came to by the yearly rounds, by currency. */
+  private readonly raised = new Map<string, number>();
+
   private month(month: Day): void {
     const acts: { on: Day; run: (on: Day) => void }[] = [];
     const some = (probability: number, run: (worker: Worker, on: Day) => void) => {
@@ -177,7 +180,8 @@ export class Simulation {
   }
 
   payFor(job: ground.Job, { currency, perMonth }: Country): HireInput['pay'] {
-    const amount = String(Math.round((job.middle * perMonth * (0.86 + this.chance.next() * 0.3)) / 10) * 10);
+    const middle = job.middle * perMonth * (this.raised.get(currency) ?? 1);
+    const amount = String(Math.round((middle * (0.86 + this.chance.next() * 0.3)) / 10) * 10);
     return [{ kindId: this.lists['BASE'] as number, amount, currency, basis: 'month', rate: 'full_time' }];
   }
 
@@ -370,8 +374,10 @@ export class Simulation {
       const here = this.workers.filter((worker) => worker.country === country && worker.since < from);
       if (here.length === 0) continue;
       this.act('bulk_change', `Yearly pay round ${country.code}`, (draft) => {
-        if (this.countries.find(({ currency }) => currency === country.currency) === country)
+        if (this.countries.find(({ currency }) => currency === country.currency) === country) {
           raiseRanges(draft, country.currency, { from, factor });
+          this.raised.set(country.currency, (this.raised.get(country.currency) ?? 1) * factor);
+        }
         for (const { employmentId } of here)
           for (const row of this.history.register.referrers('pay', 'employmentId', employmentId)) {
             if (!isOn(row, from)) continue;

@@ -70,7 +70,7 @@ export const movements = {
     right: { section: 'position', level: 'edit' },
     day: firstDay,
     act: { en: 'New position', de: 'Neue Planstelle' },
-    starts: { unit: { field: 'unitId' }, job: { field: 'jobId' } },
+    starts: { unit: { field: 'unitId' }, job: { field: 'jobId', while: ['active', 'retired'] } },
   }),
   change_position: movement({
     name: { en: 'Change of position', de: 'Änderung der Planstelle' },

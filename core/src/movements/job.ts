@@ -115,7 +115,8 @@ export const newJob: Decide<'new_job'> = (draft, input) => {
     likeId === undefined
       ? null
       : { likeId, parts: input.parts ?? jobParts, without: new Set(input.without), on: firstDay };
-  const copied = like && copy ? fieldsCopied(like, copy) : {};
+  // it is called by its own name
+  const { title: _, ...copied } = like && copy ? fieldsCopied(like, copy) : ({} as Said);
   const own = said(input, FIELDS);
   const values: NewValues<'job'> = {
     fte: 100,
@@ -131,7 +132,8 @@ export const newJob: Decide<'new_job'> = (draft, input) => {
   const owned = copy ? ownedCopied(draft, jobId, copy) : [];
   beginOwned(draft, from, owned);
   const isTyped = (field: string) => field in own || field === 'code' || field === 'name';
-  const shown = ['code', 'name', 'title', ...Object.keys({ ...copied, ...own })] as (keyof Said)[];
+  const taken = Object.keys(copied).filter((field) => (values[field as keyof Said] ?? null) !== null);
+  const shown = ['code', 'name', 'title', ...taken, ...Object.keys(own)] as (keyof Said)[];
   return {
     things: { jobId },
     slip: [

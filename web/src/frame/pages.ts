@@ -15,6 +15,8 @@ export type Page = {
   /** The kind of thing of which it shows records. */
   record?: Kind;
   may: (may: May) => boolean;
+  /** Reached from another page, and by finding it: not among the views at the head of a sheet. */
+  isBeside?: true;
   View: LazyExoticComponent<ComponentType>;
 };
 
@@ -75,6 +77,7 @@ export const pages: readonly Page[] = [
   {
     path: '/structure/steps',
     divider: 'structure',
+    isBeside: true,
     name: { en: 'Next steps', de: 'Stufenaufstiege' },
     may: (may) => may.view('pay') && may.view('grade') && may.count,
     View: lazy(async () => ({ default: (await import('../structure/steps')).Steps })),

@@ -21,8 +21,10 @@ const FIRST = 12;
 
 const en = {
   follow: (count: number) => (count === 1 ? '1 follows' : `${count} follow`),
-  keep: (count: number, values: string) =>
-    count === 1 ? `1 keeps its own (${values})` : `${count} keep their own (${values})`,
+  keep: (count: number, values: string, isPerson: boolean) =>
+    count === 1
+      ? `1 keeps ${isPerson ? 'their' : 'its'} own (${values})`
+      : `${count} keep their own (${values})`,
 };
 const de: typeof en = {
   follow: (count) => (count === 1 ? '1 folgt' : `${count} folgen`),
@@ -33,6 +35,7 @@ const de: typeof en = {
 // Where something follows a source, a value that does not take it over is one of its own.
 const isFollowing = ({ kind, values }: ConcernedOut): boolean =>
   (kind === 'position' || kind === 'placement') &&
+  !values.some(({ field }) => field === 'fullTime') &&
   values.some(({ source }) => source === 'job' || source === 'position' || source === 'before');
 
 /** Values of those concerned as they are shown: by the section that says what they are. */
@@ -44,18 +47,17 @@ const useSaid = (showing: Showing) => {
     const meta =
       section && preset.has(section as 'pay') ? preset.section(section as 'pay').metas.get(field) : undefined;
     if (meta?.is === 'ref') return name ?? showing.nameOf(meta.kind, Number(value));
-    if (field === 'firstDay') return show({ name: field, is: 'day' }, value);
     return meta ? show({ ...meta, name: field }, value) : String(value);
   };
 };
 
 // How many follow, and which values those have that keep their own, by field.
-const Summary = ({ of: { lines, count }, showing }: Pick<ConcernedProps, 'of' | 'showing'>) => {
+const Summary = ({ of: { lines }, showing }: Pick<ConcernedProps, 'of' | 'showing'>) => {
   const words = useWords({ en, de });
   const labelOf = useFieldLabel();
   const said = useSaid(showing);
   const whole = lines.filter(isFollowing);
-  if (whole.length === 0 || whole.length < Math.min(count, lines.length)) return null;
+  if (whole.length === 0) return null;
   const fields = [...new Set(whole.flatMap(({ values }) => values.map(({ field }) => field)))];
   const countOf = (taken: boolean, field: string) =>
     new Set(
@@ -73,7 +75,9 @@ const Summary = ({ of: { lines, count }, showing }: Pick<ConcernedProps, 'of' | 
         const values = [...new Set(own.map((value) => said(value, value.after, value.afterName)))];
         const parts = [
           ...(follow > 0 ? [words.follow(follow)] : []),
-          ...(keep > 0 ? [words.keep(keep, values.slice(0, 4).join(', '))] : []),
+          ...(keep > 0
+            ? [words.keep(keep, values.slice(0, 4).join(', '), whole[0]?.kind === 'placement')]
+            : []),
         ];
         return (
           <li key={field}>
@@ -94,9 +98,10 @@ export const ConcernedLines = ({ of, showing, turn }: ConcernedProps) => {
   const [isAll, setAll] = useState(false);
   if (of.count === 0) return <p className="soft">{t('slip.concernsNobody')}</p>;
   const shown = isAll ? of.lines : of.lines.slice(0, FIRST);
+  const isTaken = ({ values }: ConcernedOut) => values.some(({ after }) => typeof after === 'boolean');
   // where all say the same few fields, each is a column; else they are told one after the other
   const fields = [...new Set(shown.flatMap(({ values }) => values.map(({ field }) => field)))].filter(
-    (field) => field !== 'fullTime',
+    (field) => field !== 'fullTime' && field !== 'firstDay',
   );
   const change = (value: SlipValue | undefined): React.ReactNode => {
     if (!value) return '';
@@ -108,7 +113,7 @@ export const ConcernedLines = ({ of, showing, turn }: ConcernedProps) => {
       ? after
       : `${said(value, value.before, value.beforeName)} → ${after}`;
   };
-  const isWide = fields.length <= 3;
+  const isWide = fields.length <= 3 && !shown.some(isTaken);
   const isNumber = (field: string) => ['hours', 'fte', 'amount', 'step'].includes(field);
   return (
     <div className="concerned">
@@ -141,14 +146,19 @@ export const ConcernedLines = ({ of, showing, turn }: ConcernedProps) => {
 };
 
 const Named = ({ line, turn }: { line: ConcernedOut; turn: ConcernedProps['turn'] }) => {
+  const { t } = useTranslation();
+  const format = useFormat();
+  const day = line.values.find(({ field }) => field === 'firstDay')?.after;
   const to = useTo();
   return (
     <div>
       {hasRecord(line.kind) ? <Link to={to(pathOf(line.kind, line.id))}>{line.name}</Link> : line.name}
-      {(line.where || turn) && (
+      {(line.where || turn || day) && (
         <div className="source">
-          {line.where}
-          {line.where && turn && ' · '}
+          {[line.where, typeof day === 'string' && t('slip.fromDay', { day: format.day(day) })]
+            .filter(Boolean)
+            .join(' · ')}
+          {(line.where || day) && turn && ' · '}
           {turn && (
             <button type="button" className="textact" onClick={() => turn.set(line)}>
               {turn.word(line)}

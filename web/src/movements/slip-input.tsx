@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useUnitOptions } from '../structure/unit-options';
 import type { Texts } from '../texts/en';
-import { Choice, FieldInput, listOptions } from '../ui/field-input';
+import { Choice, FieldInput, SeveralChoice, listOptions } from '../ui/field-input';
 import type { Field } from '../ui/fields';
 import { Finder } from '../ui/finder';
 import type { Slip } from './use-slip';
@@ -20,6 +20,7 @@ export const SlipInput = (props: InputProps) => {
   if (meta.is === 'ref' && meta.kind === 'unit') return <UnitInput {...props} />;
   if (meta.is === 'list') return <ListInput {...props} list={meta.list} />;
   if (meta.is === 'choice' || meta.is === 'yes_no') return <OptionInput {...props} />;
+  if (meta.is === 'choices') return <SeveralInput {...props} options={meta.options} />;
   return <PlainInput {...props} />;
 };
 
@@ -108,6 +109,15 @@ const OptionInput = ({ id, path, field, slip, label }: InputProps) => {
     />
   );
 };
+
+const SeveralInput = ({ id, path, slip, label, options }: InputProps & { options: readonly string[] }) => (
+  <SeveralChoice
+    {...{ id, label, options }}
+    called={slip.words.options ?? {}}
+    value={slip.valueOf(path)}
+    onChange={(value) => slip.put(path, value)}
+  />
+);
 
 const PlainInput = ({ id, path, field, slip, label }: InputProps) => {
   const { on } = useLens();

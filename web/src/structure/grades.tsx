@@ -1,7 +1,7 @@
 import { type PickList, pickListOf } from '@gremium/contract';
 import { fold } from '@gremium/core';
 import { Suspense, lazy, useState } from 'react';
-import { useParams, useSearchParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { useGo, useLens, useSetParams, useTo } from '../frame/lens';
 import { pathOf, useNameOfPage } from '../frame/pages';
 import { useMay } from '../frame/session';
@@ -50,9 +50,13 @@ const NewGrade = () => {
   const may = useMay();
   const go = useGo();
   const [isAdding, setAdding] = useState(false);
-  if (!may.edit('grade') || !may.act('create')) return null;
+  const to = useTo();
+  const steps = may.view('pay') && <Link to={to('/structure/steps')}>{words.toSteps}</Link>;
+  if (!may.edit('grade') || !may.act('create')) return steps || null;
   return (
     <>
+      {steps}
+      {steps && ' · '}
       <button type="button" className="textact" onClick={() => setAdding(true)}>
         {words.add}
       </button>

@@ -38,7 +38,7 @@ const Sheet = (loaded: LoadedJob) => {
   const job = register.at('job', id, on);
   const context = useRecord('job', loaded, {
     name: job?.name ?? '',
-    ids: { jobId: id },
+    ids: { jobId: id, likeId: id },
     states: [job?.pattern ? 'pattern' : job?.active ? 'active' : 'retired'],
   });
   if (!job)

@@ -44,7 +44,7 @@ const Sheet = (loaded: LoadedPosition) => {
   const isOpen = takesMore(register, id, on);
   const context = useRecord('position', loaded, {
     name: version?.values.title ?? '',
-    ids: { positionId: id },
+    ids: { positionId: id, likeId: id },
     states: [mark, ...(isOpen ? ['open'] : [])],
   });
   if (!version)

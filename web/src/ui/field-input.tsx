@@ -178,14 +178,15 @@ const NamedNumber = ({ said, ...props }: InputProps & { said: 'month' | 'weekday
   return <Choice {...props} clearable={false} options={options} />;
 };
 
-// Several of a few words, side by side.
-const SeveralChoice = ({
+/** Several of a few words, side by side; `called`: words of their own. */
+export const SeveralChoice = ({
   id,
   label,
   value,
   onChange,
   options,
-}: InputProps & { options: readonly string[] }) => {
+  called = {},
+}: InputProps & { options: readonly string[]; called?: Record<string, string> }) => {
   const { t } = useTranslation();
   const chosen = Array.isArray(value) ? (value as string[]) : [];
   return (
@@ -198,7 +199,7 @@ const SeveralChoice = ({
       }}
       options={options.map((option) => ({
         value: option,
-        label: t(`choice.${option as keyof Texts['choice']}`, { defaultValue: option }),
+        label: called[option] ?? t(`choice.${option as keyof Texts['choice']}`, { defaultValue: option }),
       }))}
     />
   );

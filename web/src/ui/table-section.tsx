@@ -54,7 +54,9 @@ export const TableSection = ({ section, versions, owner, order, empty, ...common
   return (
     <section className={open.length > 0 ? 'block editing' : 'block'} id={`section-${section}`}>
       <h2>{name}</h2>
-      {rows.length === 0 && open.length === 0 && <p className="soft">{empty ?? t('record.nothing')}</p>}
+      {rows.length === 0 && open.length === 0 && (empty || !mayEdit) && (
+        <p className="soft">{empty ?? t('record.nothing')}</p>
+      )}
       {rows.length > 0 && (
         <PlainTable
           heads={[
@@ -88,7 +90,7 @@ export const TableSection = ({ section, versions, owner, order, empty, ...common
         </div>
       ))}
       {mayEdit && (
-        <p className="addrow">
+        <p className={rows.length === 0 ? 'addrow first' : 'addrow'}>
           <button type="button" className="textact" onClick={() => editing.add(section, owner)}>
             {t('edit.add', { section: name })}
           </button>

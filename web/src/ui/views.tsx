@@ -13,7 +13,7 @@ export const Views = ({ of }: { of: Page['divider'] }) => {
   return (
     <nav className="views" aria-label={t(`divider.${of}`)}>
       {pages
-        .filter((page) => page.divider === of && page.may(may))
+        .filter((page) => page.divider === of && !page.isBeside && page.may(may))
         .map((page) => (
           <NavLink key={page.path} to={to(page.path)}>
             {nameOf(page)}

@@ -1,3 +1,4 @@
+import { jobParts } from '@gremium/contract';
 import type { SlipContext } from '../slip-declared';
 import { copyExceptions, partOptions } from '../job-slip';
 import { slip } from '../slip-declared';
@@ -21,7 +22,7 @@ export const declared = slip('new_job', {
       title: 'left out: the name',
       fte: 'left out: 1.0',
       likeId: 'left out: of nothing',
-      parts: 'left out: all of them; single entries can be left out below',
+      parts: 'single entries can be left out below',
       mostPositions: 'left out: no limit',
       hours: 'left out: full time',
       pattern: 'no position is of a pattern',
@@ -46,7 +47,7 @@ export const declared = slip('new_job', {
       title: 'leer: der Name',
       fte: 'leer: 1,0',
       likeId: 'leer: nach nichts',
-      parts: 'leer: alle; einzelne Einträge lassen sich unten auslassen',
+      parts: 'einzelne Einträge lassen sich unten auslassen',
       mostPositions: 'leer: ohne Grenze',
       hours: 'leer: Vollzeit',
       pattern: 'Planstellen hat ein Muster keine',
@@ -78,5 +79,6 @@ export const declared = slip('new_job', {
     ['originId', 'originCode'],
     ['active', 'pattern'],
   ],
+  current: (path, { input }) => (path === 'parts' && input['likeId'] ? jobParts : undefined),
   exceptions: copyExceptions,
 });

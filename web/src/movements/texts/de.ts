@@ -29,6 +29,7 @@ export const de: typeof en = {
     concernedAll: 'alle {{shown}} zeigen',
     lastDayIs: '{{act}}, letzter Tag {{day}}',
     lastDayDone: 'Letzter Tag {{day}}. Niemand wird gefragt.',
+    fromDay: 'ab {{day}}',
     toUnit: 'Einheit öffnen',
     toJob: 'Tätigkeit öffnen',
     undone: 'Zurückgenommen durch Eintrag {{number}}',

@@ -27,6 +27,7 @@ export const en = {
     concernedAll: 'show all {{shown}}',
     lastDayIs: '{{act}}, last day {{day}}',
     lastDayDone: 'Last day {{day}}. Nobody is asked.',
+    fromDay: 'from {{day}}',
     toUnit: 'Open the unit',
     toJob: 'Open the job',
     undone: 'Undone by entry {{number}}',
