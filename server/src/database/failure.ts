@@ -101,7 +101,8 @@ export const problemOf = (error: unknown): Problem | undefined => {
   if (constraint === 'email_in_use') return problem('email_in_use', {}, 'email');
   if (!['23505', '23514', '23P01'].includes(code ?? '')) return undefined;
   const found = codeOfConstraint(constraint);
-  return found && problem(found, { what: table.replace(/_version$/, '') });
+  const what = table.replace(/_version$/, '');
+  return found && problem(found, { what }, found === 'code_taken' ? 'code' : undefined);
 };
 
 /** Deadlocks and failed serialisation: the act is tried again. */

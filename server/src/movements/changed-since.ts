@@ -19,6 +19,7 @@ const OF: [SectionName, Seed['kind'], Owned][] = [
   ['position_limits', 'position', 'thing'],
   ['unit', 'unit', 'thing'],
   ['unit_hiring', 'unit', 'thing'],
+  ['job', 'job', 'thing'],
 ];
 
 type Asked = { seeds: readonly Seed[]; seen: number; today: Day };

@@ -68,6 +68,7 @@ const entryValues = (
       ? { fullTime: readThing('location', typed, reading)['fullTime'] as number }
       : {}),
     ...Object.fromEntries(flagsOf(list).map((flag) => [flag, typed[flag] === true])),
+    ...(isRanked(list) ? ranked(typed) : {}),
   };
   return {
     ...(old ? {} : { list: list.list }),
@@ -80,12 +81,20 @@ const entryValues = (
 
 // What entries of a list mean to the rules, by yes or no.
 const FLAGS: Partial<
-  Record<ListName, readonly (keyof Flags & ('paid' | 'counted' | 'division' | 'base'))[]>
+  Record<ListName, readonly (keyof Flags & ('paid' | 'counted' | 'division' | 'base' | 'stopsClock'))[]>
 > = {
   worker_type: ['counted', 'paid'],
   unit_kind: ['division'],
   pay_kind: ['base'],
+  absence_kind: ['stopsClock'],
 };
+// Of these a higher one of the same series satisfies a lower one; levels of education are one series.
+const isRanked = ({ list }: PickList): boolean =>
+  list === 'education' || list === 'certificate' || list === 'skill';
+const ranked = (typed: Typed): Pick<Flags, 'rank' | 'series'> => ({
+  ...(isBlank(typed['rank']) ? {} : { rank: Number(typed['rank']) }),
+  ...(text(typed['series']) === '' ? {} : { series: text(typed['series']) }),
+});
 const flagsOf = ({ list }: PickList) => (list ? (FLAGS[list] ?? []) : []);
 
 /** An entry of a list, typed: its code and labels, or the fields of the thing that it is. */
@@ -178,6 +187,8 @@ const EntryInputs = ({ list, typed, set, isNew }: InputsProps & { isNew: boolean
       {line('code', words.code)}
       {line(`meaning_${own}`, meaning[own])}
       {line(`meaning_${other}`, meaning[other])}
+      {isRanked(list) && line('rank', words.rank)}
+      {isRanked(list) && list.list !== 'education' && line('series', words.series)}
       {flagsOf(list).map((flag) => (
         <EntryField key={flag} id={`entry-${flag}`} label={words.flags[flag]}>
           <Choice

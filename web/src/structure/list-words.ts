@@ -53,7 +53,10 @@ const en = {
   unused: 'Nothing names it.',
   none: 'Nothing in this list yet.',
   ordering: 'Drag a line to where it is to stand, or move it with Alt and the arrow keys; pickers follow.',
+  rank: 'Rank: a higher one satisfies a lower',
+  series: 'Of the series',
   flags: {
+    stopsClock: 'Stops the clock of pay steps',
     counted: 'Counts in headcount',
     paid: 'Is paid by us',
     division: 'Is a division',
@@ -133,7 +136,10 @@ const de: typeof en = {
   none: 'In dieser Liste steht noch nichts.',
   ordering:
     'Ziehen Sie eine Zeile an ihren Platz, oder verschieben Sie sie mit Alt und den Pfeiltasten; Auswahlen folgen.',
+  rank: 'Rang: ein höherer erfüllt einen niedrigeren',
+  series: 'Aus der Reihe',
   flags: {
+    stopsClock: 'Hält die Zeit bis zur nächsten Stufe an',
     counted: 'Zählt zum Personalbestand',
     paid: 'Wird von uns bezahlt',
     division: 'Ist ein Bereich',

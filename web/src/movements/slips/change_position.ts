@@ -1,5 +1,5 @@
 import { isTaking } from '../job-slip';
-import { positionRest } from '../position-slip';
+import { limitWords, limitsIn, limitsSaid, positionRest } from '../position-slip';
 import { slip } from '../slip-declared';
 
 /** Standing, limits, and where a position stands, from a day on. */
@@ -20,7 +20,7 @@ export const declared = slip('change_position', {
       lastDay: 'after it what was there before holds again',
       holders: 'of hours and cost centre; left out: the cost centre carries, hours are kept',
     },
-    options: { follow: 'follow', keep: 'keep what they have' },
+    options: { ...limitWords.en, follow: 'follow', keep: 'keep what they have' },
     needs: { change: 'what changes', keep: 'keep their own', follow: 'follow the position' },
   },
   de: {
@@ -39,7 +39,7 @@ export const declared = slip('change_position', {
       lastDay: 'danach gilt wieder, was vorher war',
       holders: 'bei Stunden und Kostenstelle; leer: die Kostenstelle gilt mit, Stunden bleiben',
     },
-    options: { follow: 'folgt', keep: 'behält, was er hat' },
+    options: { ...limitWords.de, follow: 'folgt', keep: 'behält, was er hat' },
     needs: { change: 'was sich ändert', keep: 'Eigenes behalten', follow: 'der Planstelle folgen' },
   },
   title: ({ named, words }) => named('positionId') || words.title,
@@ -74,6 +74,12 @@ export const declared = slip('change_position', {
       ...showing.register.at('position', id, day),
     };
     return (values as Record<string, unknown>)[path];
+  },
+  note: (path, context) => {
+    const { input, showing, day } = context;
+    const now = day && showing.register.at('position_limits', Number(input['positionId']), day);
+    const limits = path === 'fte' ? limitsIn(context, now) : undefined;
+    return limits && limitsSaid(limits, context);
   },
   reads: ({ positionId }) => ({ positions: [positionId] }),
   exceptions: {
