@@ -68,6 +68,16 @@ await shoot('hire', `/structure/positions/${vacant}?on=2026-12-01&slip=pictureof
 await shoot('person', `/people/${head.personId}?in=${harbours}`, '.chronicle li');
 await shoot('organisation', '/setup/organisation', '#part-holiday tbody tr');
 await shoot('lists', '/setup/lists/reason_leave', '.lists tbody tr');
+const { rows: kept } = await admin.call(endpoints.reference, { query: {} });
+const coded = (section: string, code: string) =>
+  kept.find((row) => row.section === section && row.values['code'] === code)?.thing ?? 0;
+await keep('pictureofjob', 'change_job', `job ${coded('job', 'MASTER')}`, {
+  jobId: coded('job', 'MASTER'),
+  firstDay: '2027-01-01',
+  hours: 3500,
+});
+await shoot('job', `/structure/jobs/${coded('job', 'MASTER')}?slip=pictureofjob`, '.concerned .followers');
+await shoot('grade', `/structure/grades/${coded('grade', 'G2')}`, '#section-grade_range tbody tr');
 await shoot('unit', `/structure/units/${unitNamed('Tallinn Harbour').id}`, '.recordbody');
 const head2 = head.personId ?? 0;
 const { rows: own } = await admin.call(endpoints.personRecord, { params: { id: head2 }, query: {} });

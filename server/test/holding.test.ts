@@ -133,7 +133,7 @@ describe('a killed server', () => {
       await many<{ id: number }>(
         owner,
         sql`select o.position_id as id from position_version o
-          join position_limits_version l on l.position_id = o.position_id and l.superseded_by is null and l.places is null
+          join position_limits_version l on l.position_id = o.position_id and l.superseded_by is null and l.valid_until = 'infinity' and l.places is null
           where o.superseded_by is null and o.standing = 'in_force' and o.valid_until = 'infinity'`,
       )
     )
