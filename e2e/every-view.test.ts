@@ -62,6 +62,22 @@ beforeAll(async () => {
     firstDay: first,
     standing: 'on_hold',
   });
+  const { rows: grades } = await admin.call(endpoints.records, {
+    params: { kind: 'grade' },
+    query: { limit: 5 },
+  });
+  const grade = grades.find(({ values }) => values['code'] === 'G2') ?? grades[0];
+  await keep('everyviewtask', 'change_job', `job ${job!.thing}`, {
+    jobId: job!.thing,
+    firstDay: first,
+    hours: 3500,
+  });
+  await keep('everyviewjobs', 'new_job', `job ${job!.thing}`, {
+    likeId: job!.thing,
+    firstDay: first,
+    name: LONG.family,
+    code: 'LONGNAME',
+  });
   await keep('everyviewback', 'rehire', `person ${personId}`, { personId, firstDay: first });
   const taken = await takeIn(admin, 'season crew.csv', readFileSync('demo/files/season-crew-faulty.csv'));
   views = [
@@ -71,6 +87,12 @@ beforeAll(async () => {
     { name: 'hire', path: `/structure/positions/${vacant}?on=2026-12-01&slip=everyviewhire` },
     { name: 'unit', path: `/structure/units/${unit}` },
     { name: 'job', path: `/structure/jobs/${job!.thing}` },
+    { name: 'jobs', path: '/structure/jobs?shown=any' },
+    { name: 'change of job', path: `/structure/jobs/${job!.thing}?slip=everyviewtask` },
+    { name: 'new job', path: `/structure/jobs/${job!.thing}?slip=everyviewjobs` },
+    { name: 'grade', path: `/structure/grades/${grade!.thing}` },
+    { name: 'next steps', path: '/structure/steps' },
+    { name: 'positions above', path: '/structure/positions?shown=above' },
     { name: 'leaving', path: `/people/${personId}?slip=everyviewleave` },
     { name: 'rehire', path: `/people/${personId}?slip=everyviewback` },
     { name: 'new position', path: `/structure/units/${unit}?slip=everyviewpost` },

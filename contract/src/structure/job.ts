@@ -62,6 +62,7 @@ const ofJob = refTo('job', { followed: true });
 /** What whoever does the job must bring, or is wished to: any one of what is named. */
 export const JobRequirement = z.strictObject({ jobId: ofJob, ...requirement });
 export type JobRequirement = z.infer<typeof JobRequirement>;
+/** Several at a time of a job. */
 export const jobRequirement = section('job_requirement', 'job_requirement', JobRequirement, {
   owner: 'jobId',
 });
@@ -73,4 +74,5 @@ export const JobPayBasis = z.strictObject({
   basis: choice('hour', 'day', 'month', 'year'),
 });
 export type JobPayBasis = z.infer<typeof JobPayBasis>;
+/** Several at a time of a job, one a country. */
 export const jobPayBasis = section('job_pay_basis', 'job_pay_basis', JobPayBasis, { owner: 'jobId' });

@@ -63,6 +63,7 @@ export const GradeStep = z.strictObject({
   months: whole(1, 600),
 });
 export type GradeStep = z.infer<typeof GradeStep>;
+/** Several at a time of a grade, one a step. */
 export const gradeStep = section('grade_step', 'grade_step', GradeStep, { owner: 'gradeId' });
 
 /** What a step of a grade pays a month at `fullTime` hours a week, in one currency. */
@@ -74,6 +75,7 @@ export const GradeStepPay = z.strictObject({
   fullTime: hours(Hundredths.min(1)),
 });
 export type GradeStepPay = z.infer<typeof GradeStepPay>;
+/** Several at a time of a grade, one a step and currency. */
 export const gradeStepPay = section('grade_step_pay', 'grade_step_pay', GradeStepPay, { owner: 'gradeId' });
 
 /** Minimum, middle and maximum of a grade in one currency, for a month at `fullTime` hours a week; bounds are inside. */

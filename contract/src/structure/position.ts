@@ -107,6 +107,7 @@ const ofPosition = refTo('position', { followed: true });
 /** What its holder must bring beside what the job asks. */
 export const PositionRequirement = z.strictObject({ positionId: ofPosition, ...requirement });
 export type PositionRequirement = z.infer<typeof PositionRequirement>;
+/** Several at a time of a position. */
 export const positionRequirement = section(
   'position_requirement',
   'position_requirement',
@@ -121,6 +122,7 @@ export const DottedLine = z.strictObject({
   about: text().nullable(),
 });
 export type DottedLine = z.infer<typeof DottedLine>;
+/** Several at a time of a position. */
 export const dottedLine = section('dotted_line', 'dotted_line', DottedLine, { owner: 'positionId' });
 
 /** How a position was evaluated. */
@@ -133,6 +135,7 @@ export const PositionEvaluation = z.strictObject({
   points: decimal(),
 });
 export type PositionEvaluation = z.infer<typeof PositionEvaluation>;
+/** Several at a time of a position, one a method. */
 export const positionEvaluation = section('position_evaluation', 'position_evaluation', PositionEvaluation, {
   owner: 'positionId',
 });
