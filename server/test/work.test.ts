@@ -181,6 +181,18 @@ describe('positions', () => {
     expect(await count()).toBe(before + 1);
   });
 
+  test('two hundred alike, more than the ids an act begins with; one more is refused by its field', async () => {
+    const { move, refused, undo, jobCoded, unitNamed } = moving;
+    const [jobId, unitId] = [await jobCoded('LINES'), await unitNamed('Tallinn Harbour')];
+    const many = { firstDay: '2027-01-01', unitId, jobId, count: 200 };
+    const made = await move('new_position', many);
+    expect(made.concerned?.count).toBe(200);
+    await undo(made.entry as number);
+    expect((await refused('new_position', { ...many, count: 201 })).problems).toMatchObject([
+      { field: 'input.count' },
+    ]);
+  });
+
   test('limits by season name who is over when; a hire then is refused, and other positions with room are found', async () => {
     const { move, refused, makePosition, unitNamed, hireInto, jobCoded } = moving;
     const unit = await unitNamed('Tallinn Harbour');

@@ -26,7 +26,7 @@ import { todayOf } from '../structure/organisation.sql';
 import { findReply, insertReply, lockKey, lockThings, overtakenSince } from './act.sql';
 import type { Catalogues } from './catalogues';
 import type { Clock } from './clock';
-import type { IdSource, OwnIds } from './ids';
+import { type IdSource, OutOfIds, type OwnIds } from './ids';
 import { head } from './journal.sql';
 import { Neighbourhood } from './neighbourhood';
 import { recordEntry } from './record-entry';
@@ -243,11 +243,12 @@ const decideOnce = async <T>(
       const locks = ask.alone || ask.preview ? [] : toLock(decision.change, near.register);
       return { ...judged, decision, locks };
     } catch (error) {
-      if (!(error instanceof Miss)) throw error;
+      if (!(error instanceof Miss || error instanceof OutOfIds)) throw error;
       counted.decisions--;
       near.register.rollBack();
       newId.rewind(mark);
-      await near.fetch(error.key);
+      if (error instanceof Miss) await near.fetch(error.key);
+      else await newId.grow(deciding.tx);
     }
   }
 };
