@@ -54,7 +54,7 @@ export const Checks = ({
   );
   return (
     <div className="checks" aria-live="polite">
-      {shown.map((problem) => (
+      {alike(shown).map(({ problem, others }) => (
         <div key={`${problem.code}${problem.field ?? ''}`} className={`check ${problem.severity}`}>
           <span className="box" aria-hidden>
             !
@@ -62,6 +62,12 @@ export const Checks = ({
           <div>
             <span className="hidden">{t(`severity.${problem.severity}`)}: </span>
             {sentence(problem)}
+            {others.slice(0, FEW_ALIKE).map((other, i) => (
+              <div key={i}>{sentence(other)}</div>
+            ))}
+            {others.length > FEW_ALIKE && (
+              <div className="soft">{t('slip.moreAlike', { count: others.length - FEW_ALIKE })}</div>
+            )}
             {problem.severity === 'warning' && (
               <Input
                 id={`${id}${problem.code}`}
@@ -90,6 +96,20 @@ export const Checks = ({
       )}
     </div>
   );
+};
+
+// Of one code there may be hundreds: one word answers all of them, so they stand together.
+const FEW_ALIKE = 2;
+
+const alike = (problems: readonly Problem[]): { problem: Problem; others: Problem[] }[] => {
+  const groups = new Map<string, { problem: Problem; others: Problem[] }>();
+  for (const problem of problems) {
+    const key = `${problem.code} ${problem.severity === 'warning' ? '' : (problem.field ?? '')}`;
+    const group = groups.get(key);
+    if (group) group.others.push(problem);
+    else groups.set(key, { problem, others: [] });
+  }
+  return [...groups.values()];
 };
 
 /** The first day on which a movement holds: the day after, where its day is a last one. */

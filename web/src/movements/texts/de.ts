@@ -30,6 +30,8 @@ export const de: typeof en = {
     lastDayIs: '{{act}}, letzter Tag {{day}}',
     lastDayDone: 'Letzter Tag {{day}}. Niemand wird gefragt.',
     fromDay: 'ab {{day}}',
+    'moreAlike+one': 'und {{count}} weitere',
+    'moreAlike+other': 'und {{count}} weitere',
     toUnit: 'Einheit öffnen',
     toJob: 'Tätigkeit öffnen',
     undone: 'Zurückgenommen durch Eintrag {{number}}',

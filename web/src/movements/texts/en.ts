@@ -28,6 +28,8 @@ export const en = {
     lastDayIs: '{{act}}, last day {{day}}',
     lastDayDone: 'Last day {{day}}. Nobody is asked.',
     fromDay: 'from {{day}}',
+    'moreAlike+one': 'and {{count}} more like it',
+    'moreAlike+other': 'and {{count}} more like it',
     toUnit: 'Open the unit',
     toJob: 'Open the job',
     undone: 'Undone by entry {{number}}',
