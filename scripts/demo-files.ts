@@ -35,7 +35,7 @@ const crew = (count: number, mark: string): string[][] => {
     const email = `${mark}${100 + i}@crew.example`;
     const firstDay = `2027-05-${String(chance.int(1, 28)).padStart(2, '0')}`;
     const unit = `Cabins, Vess ${VESSELS[i % VESSELS.length]}`;
-    const terms = ['Cabin Attendant', 'Employee', 'Seasonal', '2027-09-30', '2150'];
+    const terms = ['Cabin Attendant', 'Employee', 'Seasonal', '2027-09-30', '2700'];
     rows.push([given, family, email, nationality, firstDay, unit, ...terms, '', `L${i + 1}`]);
   }
   return rows;

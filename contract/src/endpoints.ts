@@ -5,6 +5,7 @@ import { measureEndpoints } from './measures/measures.endpoints';
 import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
 import { peopleEndpoints } from './people/people.endpoints';
+import { reportEndpoints } from './reports/reports.endpoints';
 import { calendarEndpoints } from './structure/calendar.endpoints';
 import { pictureEndpoints } from './people/pictures.endpoints';
 import { listEndpoints } from './structure/lists';
@@ -27,6 +28,7 @@ export const endpoints = {
   ...draftEndpoints,
   ...measureEndpoints,
   ...fileEndpoints,
+  ...reportEndpoints,
 } satisfies Record<string, Endpoint>;
 
 /** All endpoints by name. */

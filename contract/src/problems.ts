@@ -187,8 +187,16 @@ export const problemCodes = {
   manager_unplaced: 'error',
   manager_differs: 'error',
   manager_refused: 'error',
+  manager_ring: 'error',
   share_range: 'error',
   person_alike: 'error',
+  // reports
+  condition_unread: 'error',
+  condition_type: 'error',
+  condition_function: 'error',
+  field_hidden: 'error',
+  report_unknown: 'error',
+  subject_hidden: 'error',
   // server
   body_too_large: 'error',
   database_away: 'error',

@@ -21,6 +21,7 @@ import { type DemoAccount, serveAccess } from './access/access.endpoints';
 import { Failure, problemOf, unavailable } from './database/failure';
 import { serveFiles } from './files/files.endpoints';
 import { serveMeasures } from './measures/measures.endpoints';
+import { serveReports } from './reports/reports.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
 import { servePictures } from './people/pictures.endpoints';
@@ -107,6 +108,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveDrafts(api, server);
     serveFind(api, server, register);
     serveMeasures(api, server, register);
+    serveReports(api, server, register);
     serveFiles(api, server);
   });
   await servePages(app);

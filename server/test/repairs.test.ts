@@ -30,8 +30,8 @@ describe('a file with faults', () => {
     expect([state, counts?.refused]).toEqual(['in_repair', 7]);
     const rows = await rowsOf(admin, id);
     expect(rows.map((row) => [row.row, codes(row)])).toEqual([
-      [2, ['manager reporting_ring']],
-      [3, ['manager reporting_ring']],
+      [2, ['manager manager_ring']],
+      [3, ['manager manager_ring']],
       [4, ['unit value_unknown']],
       [5, ['firstDay day_unreal']],
       [6, ['firstDay value_missing']],

@@ -187,6 +187,7 @@ export const problemSentences: Record<ProblemCode, string> = {
   place_differs: 'Bei der Planstelle steht {{now}}.',
   manager_unplaced: 'Die Führungskraft hat am {{day}} keine Planstelle.',
   manager_differs: 'Andere auf dieser Planstelle berichten an {{name}}.',
+  manager_ring: 'Niemand kann über Umwege an sich selbst berichten.',
   manager_refused: 'Die eigene Zeile {{row}} der Führungskraft ist abgelehnt.',
   share_range: 'Das liegt außerhalb von {{least}} bis {{most}}.',
   person_alike: '{{person}} hat denselben Namen und dasselbe Geburtsdatum. Dieselbe Person?',
@@ -195,6 +196,12 @@ export const problemSentences: Record<ProblemCode, string> = {
   database_busy:
     'Gerade wird anderswo viel geschrieben. Nichts wurde geändert: gleich noch einmal versuchen.',
   body_too_large: 'Das ist zu groß.',
+  condition_unread: 'Ab Zeichen {{at}} ist das nicht zu lesen: „{{near}}“.',
+  condition_type: 'Bei Zeichen {{at}} wird etwas anderes erwartet: {{expected}}.',
+  condition_function: 'Bei Zeichen {{at}}: ein {{name}}(…) gibt es dafür nicht.',
+  field_hidden: 'Das nennt etwas, was Sie nicht sehen dürfen: {{section}}.',
+  report_unknown: 'Diesen Bericht gibt es nicht, oder er ist nicht mit Ihnen geteilt.',
+  subject_hidden: 'Wovon dieser Bericht handelt, dürfen Sie nicht sehen.',
   path_unknown: 'Diese Seite gibt es nicht.',
   failed: 'Hier ist etwas schiefgegangen. Nichts wurde geändert.',
 };

@@ -360,9 +360,9 @@ describe('places and managers', () => {
       newcomer(4, { unit: 'Cabins, Vess Tiira', job: 'CABIN', workerType: 'EMP' }),
     ];
     expect(said(imported(rows))).toEqual([
-      '2 refused manager reporting_ring',
-      '3 refused manager reporting_ring',
-      '4 refused manager reporting_ring',
+      '2 refused manager manager_ring',
+      '3 refused manager manager_ring',
+      '4 refused manager manager_ring',
       '5 new',
     ]);
   });

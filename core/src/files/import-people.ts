@@ -253,9 +253,9 @@ const refuse = (offences: readonly Offence[], owners: ReadonlyMap<number, Planne
     for (const row of isRing ? at : [...at.slice(-1), ...fallback]) {
       refused.add(row);
       const made = isRing
-        ? { field: 'manager' as const, problem: found, offers: [] }
+        ? { field: 'manager' as const, problem: problem('manager_ring'), offers: [] }
         : faultOf(found, row.said);
-      if (!row.faults.some((one) => one.problem.code === found.code)) row.faults.push(made);
+      if (!row.faults.some((one) => one.problem.code === made.problem.code)) row.faults.push(made);
     }
   }
   return refused;

@@ -53,13 +53,13 @@ export class Managers {
     const before = taken.get(positionId);
     if (before && before.managerId !== managerId)
       return fault(problem('manager_differs', { name: this.people.nameOn(before.managerId, on) }));
-    if (managerId === personId) return fault(problem('reporting_ring', { path: [] }));
+    if (managerId === personId) return fault(problem('manager_ring'));
     taken.set(positionId, { managerId, positionId });
     const since = this.placedFrom(managerId, on);
     if (since === null || !isBefore(since, own.until)) return fault(problem('manager_unplaced', { day: on }));
     if (managerOf(register, personId, since)?.personId === managerId) return draft;
     const at = placementOf(register, managerId, since)?.values.positionId;
-    if (at === undefined || at === positionId) return fault(problem('reporting_ring', { path: [] }));
+    if (at === undefined || at === positionId) return fault(problem('manager_ring'));
     draft.set('position', positionId, { from: since, values: { reportsToId: at } });
     return draft;
   }

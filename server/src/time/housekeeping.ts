@@ -3,6 +3,7 @@ import type { Pool } from 'pg';
 import { dropOldTries } from '../access/sign-in.sql';
 import { closeIdleSessions } from '../access/session.sql';
 import { many } from '../database/sql';
+import { forgetDeleted } from '../reports/reports.sql';
 import { dropOldReplies, dropOldTouches } from './act.sql';
 import type { Clock } from './clock';
 
@@ -11,13 +12,14 @@ const MOST_AT_ONCE = 5000;
 
 type Place = { pool: Pool; clock: Clock };
 
-/** Drops replies kept for thirty days, what entries touched a day ago, sessions nobody used and tries to sign in that no longer count. */
+/** Drops replies kept for thirty days, what entries touched a day ago, sessions nobody used, tries to sign in that no longer count, and reports deleted thirty days ago. */
 export const tidy = async ({ pool, clock }: Place): Promise<void> => {
   const now = clock.now();
   await many(pool, dropOldReplies(now, MOST_AT_ONCE));
   await many(pool, dropOldTouches(now, MOST_AT_ONCE));
   await many(pool, closeIdleSessions(now));
   await many(pool, dropOldTries(now));
+  await many(pool, forgetDeleted(now));
 };
 
 /** Tidies now and then; returns how to stop that. A database that is away is asked again the next time. */

@@ -4,6 +4,7 @@ import { measureQuestions } from '../measures/measures.questions';
 import { movementQuestions } from '../movements/movement.questions';
 import { peopleQuestions } from '../people/people.questions';
 import { structureQuestions } from '../structure/structure.questions';
+import { reportQuestions } from '../reports/reports.questions';
 import { findQuestions } from './find.questions';
 import type { Looking } from './lens';
 import type { Known } from './register-memory';
@@ -18,6 +19,7 @@ export const questions = {
   ...movementQuestions,
   ...measureQuestions,
   ...findQuestions,
+  ...reportQuestions,
 };
 
 export type QuestionName = keyof typeof questions;

@@ -1,0 +1,311 @@
+// A view evaluated over the register in memory: its rows in order, groups with subtotals, totals, and how many match.
+import type { Day, SectionName, TotalName, ViewColumn, ViewDefinition } from '@gremium/contract';
+import type { Sight } from '../access/sight';
+import type { Facts } from '../measures/facts';
+import { type Fraction, fraction, plus, toNumber } from '../structure/fraction';
+import { type Coding, ConditionError, compileCondition } from './condition';
+import { Cursor } from './cursor';
+import type { ReportField, Value } from './field';
+import { fieldsOfSubject } from './subjects';
+import { asNumber } from './worked-out';
+
+/** A column of the answer: its field, or none where it is not there or not the viewer's. */
+export type AskedColumn = { asked: ViewColumn; field: ReportField | null; why: 'hidden' | 'unknown' | null };
+
+/** A total of a column: exact sums, means as fractions; null where nothing has a value. */
+export type ViewTotal = { name: TotalName; value: Value } | null;
+
+/** A group with how many rows it has and its totals; groups within come before the next one. */
+export type ViewGroup = {
+  depth: number;
+  label: string;
+  first: number;
+  rows: number;
+  things: number;
+  totals: ViewTotal[];
+};
+
+export type Evaluated = {
+  columns: AskedColumn[];
+  /** Slots of the rows in their order. */
+  slots: Int32Array;
+  groups: ViewGroup[];
+  totals: ViewTotal[];
+  /** Different things the rows are of (people, where it is about people). */
+  things: number;
+  looked: number;
+  matched: number;
+  boundary: number;
+  noValue: number;
+  cursor: Cursor;
+  labelOf: (field: ReportField, value: Value) => string;
+};
+
+/** What is evaluated, on which day, with which labels. */
+export type ViewAsked = {
+  view: ViewDefinition;
+  on: Day;
+  today: Day;
+  /** Texts of entries and things, as they are called in the language asked for. */
+  labels: Labelling;
+};
+
+/** How ids of entries and things are called, and coded in conditions. */
+export type Labelling = Coding & { labelOf: (field: ReportField, id: number) => string };
+
+/** Fields of a subject, by their ids. */
+export const fieldMap = (facts: Facts, subject: SectionName): Map<string, ReportField> =>
+  new Map(fieldsOfSubject(facts.columns.catalogue, subject).map((field) => [field.id, field]));
+
+/** The first section that a field reads and the viewer may see nothing of; null where there is none. */
+export const hiddenFor =
+  (sight: Sight) =>
+  ({ needs }: ReportField): string | null =>
+    needs.find((name) => !sight.has(name)) ?? null;
+
+/**
+ * Evaluates a view on a day for a viewer: rows of the subject in effect that the viewer may see and for which the condition is
+ * true, sorted by groups and order, ids last. Throws `ConditionError` for a condition, an order or a group that names what is
+ * not there, or not the viewer's; a column like that is blank and marked.
+ */
+export const evaluateView = (
+  facts: Facts,
+  sight: Sight,
+  { view, on, today, labels }: ViewAsked,
+): Evaluated => {
+  const fields = fieldMap(facts, view.subject);
+  const hidden = hiddenFor(sight);
+  const mustSee = (id: string): ReportField => {
+    const field = fields.get(id);
+    if (!field) throw new ConditionError('field_unknown', { field: id, at: 0 });
+    const section = hidden(field);
+    if (section !== null) throw new ConditionError('field_hidden', { section, at: 0 });
+    return field;
+  };
+  const columns = view.columns.map((asked): AskedColumn => {
+    const field = fields.get(asked.field) ?? null;
+    if (!field) return { asked, field: null, why: 'unknown' };
+    return hidden(field) === null ? { asked, field, why: null } : { asked, field: null, why: 'hidden' };
+  });
+  const cursor = new Cursor(facts, sight, view.subject, on);
+  const found = matching(cursor, { view, on, today, labels, fields, hidden });
+  const labelOf = (field: ReportField, value: Value) => labelled(field, value, labels);
+  const keys = [...view.groups.map((field) => ({ field, down: false })), ...view.order].map(
+    ({ field, down }) => ({
+      field: mustSee(field),
+      down,
+    }),
+  );
+  const slots = sorted(cursor, found.slots, keys, labelOf);
+  const totalled = columns.map(({ asked, field }) =>
+    field && asked.total ? { field, name: asked.total } : null,
+  );
+  const groupFields = view.groups.map(mustSee);
+  return {
+    columns,
+    slots,
+    ...grouped(cursor, slots, { groupFields, totalled, labelOf }),
+    looked: found.looked,
+    matched: slots.length,
+    boundary: found.boundary,
+    noValue: found.noValue,
+    cursor,
+    labelOf,
+  };
+};
+
+type Matching = ViewAsked & {
+  fields: Map<string, ReportField>;
+  hidden: (field: ReportField) => string | null;
+};
+
+const matching = (cursor: Cursor, { view, on, today, labels, fields, hidden }: Matching) => {
+  const ground = { fields, coding: labels, on, today, hidden };
+  const test = compileCondition(view.condition, ground);
+  const nearly = /[<>](?!=)/.test(view.condition)
+    ? compileCondition(view.condition, { ...ground, isInclusive: true })
+    : null;
+  const { table, day } = cursor;
+  const slots: number[] = [];
+  let [looked, boundary, noValue] = [0, 0, 0];
+  for (let slot = 0; slot < table.size; slot++) {
+    if ((table.from[slot] as number) > day || day >= (table.until[slot] as number)) continue;
+    cursor.to(slot);
+    if (cursor.of(view.subject) < 0) continue;
+    looked++;
+    const is = test(cursor);
+    if (is === true) slots.push(slot);
+    else if (is === null) noValue++;
+    else if (nearly?.(cursor) === true) boundary++;
+  }
+  return { slots, looked, boundary, noValue };
+};
+
+const labelled = (field: ReportField, value: Value, labels: Labelling): string => {
+  if (value === null) return '';
+  if ((field.kind === 'entry' || field.kind === 'thing') && typeof value === 'number')
+    return labels.labelOf(field, value);
+  if (field.kind === 'entries' && Array.isArray(value))
+    return (value as number[]).map((id) => labels.labelOf(field, id)).join(', ');
+  if (typeof value === 'object') return '';
+  return String(value);
+};
+
+const collator = new Intl.Collator('en', { numeric: true });
+const isPlain = /^[\x20-\x7e]*$/;
+
+type Key = { field: ReportField; down: boolean };
+
+// What is sorted by is read once for each row: numbers as numbers, the rest as text; blanks come last either way.
+const sorted = (
+  cursor: Cursor,
+  slots: readonly number[],
+  keys: readonly Key[],
+  labelOf: (field: ReportField, value: Value) => string,
+): Int32Array => {
+  const ids = cursor.table.things.ids;
+  const read = keys.map(({ field }) => {
+    const isNumeric = ['number', 'hundredths', 'exact'].includes(field.kind);
+    return slots.map((slot) => {
+      const value = field.read(cursor.to(slot));
+      if (value === null) return null;
+      if (isNumeric) return asNumber(value);
+      if (field.kind === 'yes_no') return value ? 1 : 0;
+      return labelOf(field, value);
+    });
+  });
+  const order = slots.map((_, i) => i);
+  const compare = (a: number, b: number): number => {
+    for (const [k, { down }] of keys.entries()) {
+      const values = read[k] as (string | number | null)[];
+      const [x, y] = [values[a] as string | number | null, values[b] as string | number | null];
+      if (x === y) continue;
+      if (x === null) return 1;
+      if (y === null) return -1;
+      const by =
+        typeof x === 'number' && typeof y === 'number'
+          ? x - y
+          : isPlain.test(x as string) && isPlain.test(y as string)
+            ? compareFolded(x as string, y as string)
+            : collator.compare(String(x), String(y));
+      if (by !== 0) return down ? -by : by;
+    }
+    const [one, other] = [a, b].map((i) => ids[cursor.table.thing[slots[i] as number] as number] as number);
+    return (one as number) - (other as number);
+  };
+  order.sort(compare);
+  return Int32Array.from(order, (i) => slots[i] as number);
+};
+
+const compareFolded = (a: string, b: string): number => {
+  const [x, y] = [a.toLowerCase(), b.toLowerCase()];
+  return x < y ? -1 : x > y ? 1 : 0;
+};
+
+type Totalled = { field: ReportField; name: TotalName } | null;
+
+// Adds up a column: what a value belongs to is counted once, however many rows lead to it.
+class Adding {
+  private readonly seen = new Set<number>();
+  private readonly values: number[] = [];
+  private sum: Fraction = fraction(0);
+  private whole = 0;
+  private count = 0;
+
+  constructor(private readonly of: NonNullable<Totalled>) {}
+
+  add(cursor: Cursor): void {
+    const { field } = this.of;
+    const source = field.source(cursor);
+    if (source < 0 || this.seen.has(source)) return;
+    this.seen.add(source);
+    const value = field.read(cursor);
+    if (value === null || (Array.isArray(value) && value.length === 0)) return;
+    this.count++;
+    if (typeof value === 'number') {
+      this.whole += value;
+      this.values.push(value);
+    } else if (typeof value === 'object' && 'num' in value) {
+      this.sum = plus(this.sum, value);
+      this.values.push(toNumber(value));
+    }
+  }
+
+  result(): ViewTotal {
+    const { name, field } = this.of;
+    if (name === 'count') return { name, value: this.count };
+    if (this.values.length === 0) return null;
+    const sum = field.kind === 'exact' ? this.sum : fraction(this.whole);
+    if (name === 'sum') return { name, value: field.kind === 'exact' ? sum : this.whole };
+    if (name === 'mean') return { name, value: fraction(sum.num, sum.den * BigInt(this.values.length)) };
+    const ordered = [...this.values].sort((a, b) => a - b);
+    if (name === 'median') {
+      const middle = ordered.length >> 1;
+      const value =
+        ordered.length % 2 === 1
+          ? (ordered[middle] as number)
+          : ((ordered[middle - 1] as number) + (ordered[middle] as number)) / 2;
+      return { name, value };
+    }
+    return { name, value: (name === 'least' ? ordered[0] : ordered.at(-1)) as number };
+  }
+}
+
+type Grouping = {
+  groupFields: readonly ReportField[];
+  totalled: readonly Totalled[];
+  labelOf: (field: ReportField, value: Value) => string;
+};
+
+type Open = { label: string; first: number; rows: number; things: Set<number>; adding: (Adding | null)[] };
+
+const grouped = (
+  cursor: Cursor,
+  slots: Int32Array,
+  { groupFields, totalled, labelOf }: Grouping,
+): { groups: ViewGroup[]; totals: ViewTotal[]; things: number } => {
+  const adders = () => totalled.map((of) => of && new Adding(of));
+  const all: Open = { label: '', first: 0, rows: 0, things: new Set(), adding: adders() };
+  const open: (Open | undefined)[] = groupFields.map(() => undefined);
+  const groups: ViewGroup[] = [];
+  const close = (depth: number): void => {
+    for (let d = open.length - 1; d >= depth; d--) {
+      const one = open[d];
+      if (!one) continue;
+      groups.push({
+        depth: d,
+        label: one.label,
+        first: one.first,
+        rows: one.rows,
+        things: one.things.size,
+        totals: one.adding.map((adding) => adding?.result() ?? null),
+      });
+      open[d] = undefined;
+    }
+  };
+  const person = (): number => {
+    const found = cursor.anchor('person');
+    return found >= 0 ? found : (cursor.table.thing[cursor.slot] as number);
+  };
+  for (let i = 0; i < slots.length; i++) {
+    cursor.to(slots[i] as number);
+    for (const [depth, field] of groupFields.entries()) {
+      const label = labelOf(field, field.read(cursor));
+      if (open[depth] && open[depth]?.label !== label) close(depth);
+      open[depth] ??= { label, first: i, rows: 0, things: new Set(), adding: adders() };
+    }
+    const thing = person();
+    for (const one of [all, ...open]) {
+      if (!one) continue;
+      one.rows++;
+      one.things.add(thing);
+      for (const adding of one.adding) adding?.add(cursor);
+    }
+  }
+  close(0);
+  return {
+    groups: groups.sort((a, b) => a.first - b.first || a.depth - b.depth),
+    totals: all.adding.map((adding) => adding?.result() ?? null),
+    things: all.things.size,
+  };
+};
