@@ -141,7 +141,7 @@ describe('what is wrong', () => {
 
 describe('picked conditions', () => {
   const operand: fc.Arbitrary<Operand> = fc.oneof(
-    fc.string({ maxLength: 12 }).filter((text) => !/[\\\u0000-\u001f]/.test(text)),
+    fc.string({ maxLength: 12 }).filter((text) => !text.includes('\\') && text === text.trim()),
     fc.integer({ min: -500, max: 500 }),
     fc.boolean(),
     fc.constantFrom(

@@ -90,6 +90,11 @@ export const namesIn = (asking: Asking, language: Language) => {
   return {
     section: sectionLabel,
     field: ({ section, name, isWorkedOut, meta }: ReportField): string => {
+      // of units, jobs and the like the name is what they are called by
+      const called = (texts.section as Record<string, string>)[section];
+      if (name === 'name' && !isWorkedOut && called) return called;
+      if (section === 'position' && name === 'title') return called ?? name;
+      if (name === 'code' && called) return `${called}, ${fieldLabel(texts, section, name) ?? name}`;
       const said = isWorkedOut || !meta ? words.fields[name] : undefined;
       return said ?? own(name) ?? fieldLabel(texts, section, name) ?? name;
     },

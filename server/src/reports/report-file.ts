@@ -129,15 +129,22 @@ const workbook = async ({ columns }: ReportRun, { top, heads, lines, title }: Sh
   for (const { cells, isGroup } of lines) {
     const row = sheet.addRow(cells.map((cell, i) => (isGroup ? typed(cell) : asDay(cell, columns[i]?.kind))));
     if (isGroup) row.font = { bold: true };
+    columns.forEach(({ kind }, i) => {
+      const numFmt = FORMATS[kind];
+      if (numFmt) row.getCell(i + 1).numFmt = numFmt;
+    });
   }
   columns.forEach(({ kind }, i) => {
     const column = sheet.getColumn(i + 1);
     column.width = kind === 'text' || kind === 'thing' ? 28 : 15;
-    if (kind === 'day') column.numFmt = 'yyyy-mm-dd';
-    if (kind === 'exact') column.numFmt = '#,##0.00';
   });
   sheet.autoFilter = { from: { row: headRow, column: 1 }, to: { row: headRow, column: heads.length } };
   return Buffer.from(await book.xlsx.writeBuffer());
+};
+
+const FORMATS: Partial<Record<ReportRun['columns'][number]['kind'], string>> = {
+  day: 'yyyy-mm-dd',
+  exact: '#,##0.00',
 };
 
 const typed = (cell: Cell): Cell => (typeof cell === 'string' ? typedText(cell) : cell);

@@ -98,6 +98,22 @@ export const pages: readonly Page[] = [
     View: lazy(async () => ({ default: (await import('../files/templates')).Templates })),
   },
   {
+    path: '/reports/shelf',
+    divider: 'reports',
+    name: { en: 'Shelf', de: 'Regal' },
+    may: (may) => may.count,
+    View: lazy(async () => ({ default: (await import('../reports/shelf')).Shelf })),
+  },
+  {
+    path: '/reports/list',
+    param: 'id',
+    divider: 'reports',
+    isBeside: true,
+    name: { en: 'List report', de: 'Listenbericht' },
+    may: (may) => may.count,
+    View: lazy(async () => ({ default: (await import('../reports/builder')).ListReport })),
+  },
+  {
     path: '/reports/cross-table',
     divider: 'reports',
     name: { en: 'Cross table', de: 'Kreuztabelle' },

@@ -1,0 +1,223 @@
+// Views over columns, worked by hand on a small organisation and compared with a plain walk over rows.
+import { beforeEach, describe, expect, test } from '@jest/globals';
+import type { Grant, SectionName, ViewDefinition } from '@gremium/contract';
+import { preset } from '@gremium/contract';
+import { START, type SmallWorld, smallWorld } from '../../test/small-world';
+import { Sight } from '../access/sight';
+import { Facts } from '../measures/facts';
+import { rounded } from '../structure/fraction';
+import { BEGINNING, day } from '../time/calendar';
+import { Columns } from '../time/columns';
+import { ConditionError } from './condition';
+import { evaluateView } from './evaluate';
+import { fieldsOfSubject, subjectsOf } from './subjects';
+
+let world: SmallWorld;
+beforeEach(() => {
+  world = smallWorld();
+});
+
+const ALL: Grant = {
+  acts: [],
+  scope: { type: 'all' },
+  sections: Object.fromEntries(preset.names.map((name) => [name, 'view'])) as Grant['sections'],
+};
+const without = (...names: SectionName[]): Grant => ({
+  ...ALL,
+  sections: Object.fromEntries(
+    Object.entries(ALL.sections).filter(([name]) => !names.includes(name as SectionName)),
+  ),
+});
+
+const on = day('2024-06-01');
+const viewOf = (more: Partial<ViewDefinition> & Pick<ViewDefinition, 'columns'>): ViewDefinition => ({
+  subject: 'person_name',
+  condition: '',
+  groups: [],
+  order: [],
+  ...more,
+});
+const run = (view: ViewDefinition, grants: Grant[] = [ALL]) => {
+  const columns = new Columns();
+  columns.apply(world.draft.change);
+  const facts = new Facts(columns);
+  const viewer = {
+    account: 1,
+    email: 'a@b.example',
+    name: 'A',
+    language: 'en' as const,
+    personId: null,
+    grants,
+  };
+  const sight = new Sight(facts, viewer, on);
+  const labels = {
+    labelOf: (_field: unknown, id: number) =>
+      (columns.rows('list_entry', id)[0]?.values.code ?? columns.rows('unit', id)[0]?.values.name) ||
+      String(id),
+    codeOf: (_field: unknown, id: number) =>
+      columns.rows('list_entry', id)[0]?.values.code ?? columns.rows('unit', id)[0]?.values.code ?? null,
+  };
+  const found = evaluateView(facts, sight, { view, on, today: on, labels });
+  const cells = [...found.slots].map((slot) => {
+    found.cursor.to(slot);
+    return found.columns.map(({ field }) => {
+      const value = field?.read(found.cursor) ?? null;
+      return value !== null && typeof value === 'object' && 'num' in value ? rounded(value, 2) : value;
+    });
+  });
+  return { ...found, cells };
+};
+
+describe('people', () => {
+  test('with what they lead to: placement, position, unit, pay; sorted, blanks last', () => {
+    const { hired, position, units, lists } = world;
+    const a = position(units.terminal, 'Lead');
+    const b = position(units.harbour, 'Clerk');
+    hired('Berta', a, '2024-01-01', { pay: [{ amount: '3000.50', kindId: lists.BASE }] });
+    hired('Anna', b, '2024-03-01', { hours: 1875 });
+    const { cells, things, looked } = run(
+      viewOf({
+        columns: [
+          'person_name.name',
+          'position.title',
+          'unit.name',
+          'placement.share',
+          'pay.amount',
+          'employment.begins',
+        ].map((field) => ({ field })),
+        order: [{ field: 'pay.amount', down: true }],
+      }),
+    );
+    expect(cells).toEqual([
+      ['Berta', 'Lead', 'Terminal', '1.00', '3000.50', '2024-01-01'],
+      ['Anna', 'Clerk', 'Harbour', '0.50', null, '2024-03-01'],
+    ]);
+    expect([things, looked]).toEqual([2, 2]);
+  });
+
+  test('of two placements, three contacts and one pay each is counted once: 1 person, 1.0, 4,000', () => {
+    const { hired, position, units, lists, draft } = world;
+    const first = position(units.terminal, 'First');
+    const second = position(units.terminal, 'Second');
+    const { employmentId, personId, placementId } = hired('Anna', first, '2024-01-01', {
+      hours: 2250,
+      pay: [{ amount: '4000', kindId: lists.BASE }],
+    });
+    const held = world.register.at('placement', placementId, on);
+    draft.create('placement', START, { ...held!, positionId: second, kind: 'second', hours: 1500 });
+    for (const value of ['+1 11111', '+1 22222'])
+      draft.create('contact', BEGINNING, { personId, kind: 'phone', value, use: 'work', primary: false });
+    const rows = run(
+      viewOf({
+        subject: 'placement',
+        columns: [
+          { field: 'person_name.name', total: 'count' },
+          { field: 'placement.share', total: 'sum' },
+          { field: 'pay.amount', total: 'sum' },
+          { field: 'contact.value', several: 'count' },
+        ],
+      }),
+    );
+    expect(rows.matched).toBe(2);
+    expect(rows.things).toBe(1);
+    const exact = rows.totals.map((total) =>
+      total && typeof total.value === 'object' && total.value && 'num' in total.value
+        ? rounded(total.value, 2)
+        : total?.value,
+    );
+    expect(exact).toEqual([1, '1.00', '4000.00', undefined]);
+    const contacts = rows.columns[3]?.field?.readAll?.(rows.cursor.to(rows.slots[0] as number));
+    expect(contacts).toEqual(['+000 11111', '+1 11111', '+1 22222']);
+    expect(employmentId).toBeGreaterThan(0);
+  });
+
+  test('ten shares of 0.1 total exactly 1', () => {
+    const { hired, position, units } = world;
+    const place = position(units.terminal, 'Shared', {}, { places: null, fte: null });
+    for (const name of 'ABCDEFGHIJ') hired(name, place, '2024-01-01', { hours: 375 });
+    const { totals } = run(viewOf({ columns: [{ field: 'placement.share', total: 'sum' }] }));
+    expect(totals[0]?.value).toEqual({ num: 1n, den: 1n });
+  });
+
+  test('in groups with subtotals, a group within a group; the groups add up', () => {
+    const { hired, position, units } = world;
+    const at = (unit: number, title: string) => position(unit, title);
+    hired('A', at(units.terminal, 'X'), '2024-01-01');
+    hired('B', at(units.harbour, 'Y'), '2024-01-01', { hours: 1875 });
+    hired('C', at(units.terminal, 'Z'), '2024-01-01', { hours: 1875 });
+    hired('D', at(units.terminal, 'X2'), '2024-01-01');
+    const { groups, totals } = run(
+      viewOf({
+        columns: [{ field: 'person_name.name' }, { field: 'placement.hours', total: 'sum' }],
+        groups: ['unit.name', 'placement.hours'],
+        order: [{ field: 'person_name.name', down: false }],
+      }),
+    );
+    expect(
+      groups.map(({ depth, label, first, rows, totals: own }) => [depth, label, first, rows, own[1]?.value]),
+    ).toEqual([
+      [0, 'Harbour', 0, 1, 1875],
+      [1, '1875', 0, 1, 1875],
+      [0, 'Terminal', 1, 3, 9375],
+      [1, '1875', 1, 1, 1875],
+      [1, '3750', 2, 2, 7500],
+    ]);
+    expect(totals[1]?.value).toBe(11250);
+  });
+});
+
+describe('rights', () => {
+  const ground = () => {
+    const { hired, position, units, lists } = world;
+    hired('A', position(units.terminal, 'X'), '2024-01-01', {
+      pay: [{ amount: '3000', kindId: lists.BASE }],
+    });
+    hired('B', position(units.company, 'Y'), '2024-01-01', { pay: [{ amount: '9000', kindId: lists.BASE }] });
+  };
+
+  test('a column that is not the viewer’s is blank and marked; a condition, an order, a group that names it is refused', () => {
+    ground();
+    const grants = [without('pay')];
+    const shown = run(
+      viewOf({ columns: [{ field: 'person_name.name' }, { field: 'pay.amount', total: 'sum' }] }),
+      grants,
+    );
+    expect(shown.columns.map(({ why }) => why)).toEqual([null, 'hidden']);
+    expect(shown.totals).toEqual([null, null]);
+    for (const more of [
+      { condition: 'pay.amount > 5000' },
+      { order: [{ field: 'pay.amount', down: false }] },
+      { groups: ['pay.currency'] },
+      { order: [{ field: 'pay.compaRatio', down: false }] },
+    ])
+      expect(() => run(viewOf({ columns: [{ field: 'person_name.name' }], ...more }), grants)).toThrow(
+        ConditionError,
+      );
+  });
+
+  test('whoever sees a branch gets its rows, and sums of these only', () => {
+    ground();
+    const branch: Grant = { ...ALL, scope: { type: 'branch', unitId: world.units.harbour } };
+    const { cells, totals, looked } = run(
+      viewOf({ columns: [{ field: 'person_name.name' }, { field: 'pay.amount', total: 'sum' }] }),
+      [branch],
+    );
+    expect(cells).toEqual([['A', '3000.00']]);
+    expect(looked).toBe(1);
+    expect(totals[1]?.value).toEqual({ num: 3000n, den: 1n });
+  });
+
+  test('every field of every subject names the sections it reads, and is blank without any one of them', () => {
+    ground();
+    for (const subject of subjectsOf(preset)) {
+      const fields = fieldsOfSubject(preset, subject);
+      expect(new Set(fields.map(({ id }) => id)).size).toBe(fields.length);
+      for (const { id, needs } of fields)
+        for (const section of needs) {
+          if (section === subject) continue;
+          const [column] = run(viewOf({ subject, columns: [{ field: id }] }), [without(section)]).columns;
+          expect([id, column?.why]).toEqual([id, 'hidden']);
+        }
+    }
+  });
+});

@@ -1,0 +1,309 @@
+// List reports over HTTP: worked out as the viewer's rights are, counted by SQL, shared, taken out, refused by field.
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { type Day, type ReportKept, type ViewDefinition, endpoints, preset } from '@gremium/contract';
+import excel from 'exceljs';
+import { type Client, type Running, asDemo, many, one, sql, startServer } from './harness';
+
+const TODAY = '2026-11-23' as Day;
+let running: Running;
+let admin: Client;
+let fleet: Client;
+let tallinn: Client;
+let crew: Client;
+beforeAll(async () => {
+  running = await startServer('demo');
+  [admin, fleet, tallinn, crew] = (await Promise.all(
+    (['admin', 'fleet', 'tallinn', 'crew'] as const).map((who) => asDemo(running.address, who)),
+  )) as [Client, Client, Client, Client];
+});
+afterAll(() => running.close());
+
+const HERE = 'employment.status in ["at_work", "away"]';
+const viewOf = (more: Partial<ViewDefinition> & Pick<ViewDefinition, 'columns'>): ViewDefinition => ({
+  subject: 'person_name',
+  condition: '',
+  groups: [],
+  order: [],
+  ...more,
+});
+const run = (client: Client, view: ViewDefinition, more: object = {}) =>
+  client.call(endpoints.runReport, { body: { view, language: 'en', limit: 500, offset: 0, ...more } });
+const refused = (client: Client, view: ViewDefinition) =>
+  client.refusal(endpoints.runReport, { body: { view, language: 'en', limit: 10, offset: 0 } });
+
+describe('what comes of a view', () => {
+  test('fixed terms ending by summer: as many as SQL finds, with days left, in groups that add up', async () => {
+    const until = '2027-06-01';
+    const found = await run(
+      admin,
+      viewOf({
+        columns: [
+          { field: 'person_name.name' },
+          { field: 'contract.fixedUntil' },
+          { field: 'contract.daysLeft', total: 'least' },
+          { field: 'placement.share', total: 'sum' },
+        ],
+        condition: `${HERE} && contract.fixedUntil < day("${until}")`,
+        groups: ['unit.name'],
+        order: [{ field: 'contract.fixedUntil', down: false }],
+      }),
+    );
+    const { count, share } = await one<{ count: number; share: string }>(
+      running.owner,
+      sql`select count(distinct e.person_id)::int as count, sum((h.hours - h.lent_hours)::numeric / h.full_time)::numeric(12, 2)::text as share
+        from contract_version c
+        join employment_version e on e.employment_id = c.employment_id and e.superseded_by is null and e.valid_from <= ${TODAY} and e.valid_until > ${TODAY}
+        join placement_version h on h.employment_id = c.employment_id and h.superseded_by is null and h.kind = 'primary' and h.valid_from <= ${TODAY} and h.valid_until > ${TODAY}
+        where c.superseded_by is null and c.valid_from <= ${TODAY} and c.valid_until > ${TODAY} and c.fixed_until < ${until}`,
+    );
+    expect(count).toBeGreaterThan(5);
+    expect([found.matched, found.things]).toEqual([count, count]);
+    expect(Number(found.totals[3]?.value)).toBe(Number(share));
+    expect(found.groups.reduce((sum, group) => sum + group.rows, 0)).toBe(count);
+    const shares = found.groups.map(({ totals }) => Number(totals[3]?.value ?? 0));
+    expect(shares.reduce((sum, one) => sum + one, 0)).toBeCloseTo(Number(share), 6);
+    const days = found.rows.map(({ cells }) => [cells[1], cells[2]] as [string, number]);
+    for (const [day, left] of days) expect(left).toBe((Date.parse(day) - Date.parse(TODAY)) / 86_400_000);
+  });
+
+  test('on another day, and as it was known before an entry', async () => {
+    const view = viewOf({ columns: [{ field: 'person_name.name' }], condition: HERE });
+    const [now, then] = [await run(admin, view), await run(admin, view, { on: '2020-01-01' })];
+    const { count } = await one<{ count: number }>(
+      running.owner,
+      sql`select count(distinct person_id)::int as count from employment_version where superseded_by is null
+        and valid_from <= '2020-01-01' and valid_until > '2020-01-01'`,
+    );
+    expect(then.matched).toBe(count);
+    expect(then.matched).not.toBe(now.matched);
+    const [, second] = (await admin.call(endpoints.journal, { query: { limit: 30 } })).entries;
+    const before = await run(admin, view, { recordedBy: second!.moment });
+    expect(before.entry).toBeLessThanOrEqual(now.entry);
+  });
+
+  test('every shipped report of the shelf works for whoever may open the shelf, and says what is not theirs', async () => {
+    const { reports } = await admin.call(endpoints.reports, {});
+    const shipped = reports.filter(({ owner }) => owner === null);
+    expect(shipped.length).toBeGreaterThan(10);
+    for (const { name, view } of shipped) {
+      const found = await run(admin, view);
+      expect([name, found.columns.every(({ why }) => why === null)]).toEqual([name, true]);
+    }
+    const mine = await fleet.call(endpoints.reports, {});
+    expect(mine.reports.map(({ name }) => name)).toEqual(reports.map(({ name }) => name));
+  });
+});
+
+describe('rights', () => {
+  const PAY = viewOf({
+    columns: [
+      { field: 'person_name.name' },
+      { field: 'unit.name' },
+      { field: 'pay.amount', total: 'sum' },
+      { field: 'pay.compaRatio' },
+    ],
+    condition: HERE,
+    order: [{ field: 'person_name.name', down: false }],
+  });
+
+  test('shared with a specialist of Fleet and a manager without pay, it shows what their rights are', async () => {
+    const [all, own, led] = [await run(admin, PAY), await run(fleet, PAY), await run(tallinn, PAY)];
+    expect(own.matched).toBeGreaterThan(10);
+    expect(own.matched).toBeLessThan(all.matched);
+    const people = new Set(all.rows.map(({ id }) => id));
+    const rest = await run(admin, PAY, { offset: 500 });
+    for (const { id } of rest.rows) people.add(id);
+    expect(own.columns.map(({ why }) => why)).toEqual([null, null, null, null]);
+    expect(led.columns.map(({ why }) => why)).toEqual([null, null, 'hidden', 'hidden']);
+    expect(led.columns[2]?.section).toBe('Pay');
+    expect(led.totals[2]).toBeNull();
+    expect(led.rows.every(({ cells }) => cells[2] === null && cells[3] === null)).toBe(true);
+    const inside = await many<{ id: number }>(
+      running.owner,
+      sql`with recursive b (id) as (
+          select unit_id from unit_version where name = 'Tallinn Harbour' and superseded_by is null
+          union select v.unit_id from unit_version v join b on v.parent_id = b.id where v.superseded_by is null
+            and v.valid_from <= ${TODAY} and v.valid_until > ${TODAY})
+        select distinct e.person_id as id from placement_version h
+          join employment_version e using (employment_id) join position_version p using (position_id) join b on b.id = p.unit_id
+        where h.superseded_by is null and e.superseded_by is null and p.superseded_by is null and h.kind = 'primary'
+          and h.valid_from <= ${TODAY} and h.valid_until > ${TODAY} and e.valid_from <= ${TODAY} and e.valid_until > ${TODAY}
+          and p.valid_from <= ${TODAY} and p.valid_until > ${TODAY}
+          -- somebody with a second employment is where the main one is
+          and not exists (select 1 from employment_version o where o.person_id = e.person_id and o.superseded_by is null
+            and o.valid_from <= ${TODAY} and o.valid_until > ${TODAY} and o.employment_id <> e.employment_id and o.valid_from < e.valid_from)
+        order by 1`,
+    );
+    expect(led.rows.map(({ id }) => id).sort((a, b) => a - b)).toEqual(inside.map(({ id }) => id));
+  });
+
+  test('a condition, an order, a group that names what one may not see is refused, naming the section', async () => {
+    for (const more of [
+      { condition: 'pay.amount > 3000' },
+      { condition: 'true || pay.yearlyPay > 1' },
+      { order: [{ field: 'pay.amount', down: true }] },
+      { groups: ['pay.currency'] },
+    ]) {
+      const no = await refused(tallinn, viewOf({ columns: [{ field: 'person_name.name' }], ...more }));
+      expect([no.status, no.problems[0]]).toMatchObject([
+        403,
+        { code: 'field_hidden', field: 'view.condition', params: { section: 'Pay' } },
+      ]);
+    }
+    expect(
+      (await refused(crew, viewOf({ subject: 'position', columns: [{ field: 'position.title' }] }))).status,
+    ).toBe(403);
+  });
+
+  test('no order or condition over any field tells a manager of what is outside: brute force', async () => {
+    const { fields } = await tallinn.call(endpoints.reportFields, {
+      query: { subject: 'person_name', language: 'en' },
+    });
+    const names = { columns: [{ field: 'person_name.name' }], condition: HERE };
+    const ids = (await run(tallinn, viewOf(names))).rows.map(({ id }) => id).sort((a, b) => a - b);
+    expect(fields.length).toBeGreaterThan(100);
+    const needsPay = fields.filter(
+      ({ section }) => section === 'pay' || section === 'contract' || section === 'person',
+    );
+    expect(needsPay).toEqual([]);
+    for (const { id, isSeveral } of fields.filter((_, i) => i % 4 === 0)) {
+      if (isSeveral) continue;
+      const found = await run(tallinn, viewOf({ ...names, order: [{ field: id, down: false }] }));
+      expect([id, found.rows.map((row) => row.id).sort((a, b) => a - b)]).toEqual([id, ids]);
+    }
+  });
+
+  test('somebody who sees one record gets that one', async () => {
+    const found = await run(
+      crew,
+      viewOf({ columns: [{ field: 'person_name.name' }, { field: 'pay.amount' }] }),
+    );
+    expect(found.matched).toBe(1);
+  });
+});
+
+describe('what is wrong', () => {
+  test('is said with its place, in the language asked for', async () => {
+    const columns = [{ field: 'person_name.name' }];
+    const open = await refused(admin, viewOf({ columns, condition: 'person.age > ' }));
+    expect(open.problems).toMatchObject([
+      { code: 'condition_unread', field: 'view.condition', params: { at: 14 } },
+    ]);
+    const typed = await admin.refusal(endpoints.runReport, {
+      body: {
+        view: viewOf({ columns, condition: 'person.age > "x"' }),
+        language: 'de',
+        limit: 10,
+        offset: 0,
+      },
+    });
+    expect(typed.problems).toMatchObject([
+      { code: 'condition_type', params: { at: 14, expected: 'eine Zahl' } },
+    ]);
+    const unknown = await refused(admin, viewOf({ columns, condition: 'person.shoe == 1' }));
+    expect(unknown.problems).toMatchObject([{ code: 'field_unknown', params: { field: 'person.shoe' } }]);
+    expect((await refused(admin, viewOf({ subject: 'nothing' as never, columns }))).status).toBe(400);
+    const gone = await run(admin, viewOf({ columns: [{ field: 'person.shoe' }, ...columns] }));
+    expect(gone.columns.map(({ why }) => why)).toEqual(['unknown', null]);
+  });
+});
+
+describe('the shelf', () => {
+  const kept = (more: Partial<ReportKept> = {}): ReportKept => ({
+    name: 'Meine Häfen',
+    folder: 'Harbours',
+    tags: ['winter'],
+    shared: [],
+    view: viewOf({ columns: [{ field: 'person_name.name' }, { field: 'pay.amount' }], condition: HERE }),
+    ...more,
+  });
+
+  test('a report is its maker’s, until it is shared; who may view does not shape it, and to others it is not there', async () => {
+    const { id } = await admin.call(endpoints.makeReport, { body: kept() });
+    const sees = async (client: Client) =>
+      (await client.call(endpoints.reports, {})).reports.find((report) => report.id === id);
+    expect(await sees(tallinn)).toBeUndefined();
+    const params = { id };
+    const stranger = await tallinn.refusal(endpoints.changeReport, { params, body: kept({ name: 'x' }) });
+    expect([stranger.status, stranger.codes]).toEqual([404, ['report_unknown']]);
+    await admin.call(endpoints.changeReport, {
+      params,
+      body: kept({ shared: [{ role: 'manager', may: 'view' }] }),
+    });
+    expect(await sees(tallinn)).toMatchObject({ isMine: false, mayShape: false, shared: [] });
+    expect(await sees(fleet)).toBeUndefined();
+    expect((await tallinn.refusal(endpoints.changeReport, { params, body: kept() })).status).toBe(403);
+    await admin.call(endpoints.changeReport, {
+      params,
+      body: kept({ shared: [{ account: 'fleet@vessmar.example', may: 'shape' }] }),
+    });
+    const shaped = await fleet.call(endpoints.changeReport, {
+      params,
+      body: kept({ name: 'By Fleet', shared: [] }),
+    });
+    expect(shaped.name).toBe('By Fleet');
+    // whoever shapes it does not take it from others
+    expect((await sees(admin))?.shared).toEqual([{ account: 'fleet@vessmar.example', may: 'shape' }]);
+    expect((await fleet.refusal(endpoints.deleteReport, { params })).status).toBe(403);
+    await admin.call(endpoints.deleteReport, { params });
+    expect(await sees(fleet)).toBeUndefined();
+    expect((await sees(admin))?.deletedAt).not.toBeNull();
+    await admin.call(endpoints.restoreReport, { params });
+    expect((await sees(fleet))?.name).toBe('By Fleet');
+  });
+});
+
+describe('taken out', () => {
+  const view = viewOf({
+    columns: [
+      { field: 'person_name.name' },
+      { field: 'contract.fixedUntil' },
+      { field: 'pay.amount', total: 'sum' },
+      { field: 'contact.value', several: 'all' },
+    ],
+    condition: `${HERE} && !blank(contract.fixedUntil)`,
+    groups: ['unit.name'],
+    order: [{ field: 'person_name.name', down: false }],
+  });
+  const file = (client: Client, format: 'csv' | 'xlsx', language: 'en' | 'de' = 'en') =>
+    client.send(endpoints.takeOutReport, { body: { view, title: 'Fixed terms', format, language } });
+
+  test('a workbook has typed cells, both clocks, the filter, who and the entry; it says what the screen says', async () => {
+    const shown = await run(admin, view);
+    const response = await file(admin, 'xlsx');
+    const book = new excel.Workbook();
+    await book.xlsx.load((await response.arrayBuffer()) as never);
+    const sheet = book.worksheets[0]!;
+    const rows = sheet.getSheetValues().slice(1) as unknown[][];
+    const at = rows.findIndex((row) => row?.[1] === 'Name');
+    const head = rows.slice(0, at).map((row) => row?.slice(1));
+    expect(head[0]).toEqual(['Fixed terms']);
+    expect(head[1]).toEqual(['In effect on', TODAY]);
+    expect(String(head[2]?.[1])).toContain(`entry ${shown.entry}`);
+    expect(head[3]).toEqual(['Taken out by', 'admin@vessmar.example']);
+    expect(head[4]).toEqual(['Filter', view.condition]);
+    expect(head[5]).toEqual(['Rows', shown.matched]);
+    const people = rows.slice(at + 1).filter((row) => row?.[2] instanceof Date);
+    expect(people.map((row) => row[1])).toEqual(shown.rows.map(({ cells }) => cells[0]));
+    expect(people.map((row) => (row[2] as Date).toISOString().slice(0, 10))).toEqual(
+      shown.rows.map(({ cells }) => cells[1]),
+    );
+    expect(people.map((row) => row[3])).toEqual(shown.rows.map(({ cells }) => Number(cells[2])));
+    expect(rows.at(-1)?.[3]).toBe(Number(shown.totals[2]?.value));
+    expect(sheet.views[0]).toMatchObject({ state: 'frozen' });
+    expect(sheet.autoFilter).toBeTruthy();
+  });
+
+  test('a text file too, in German; a manager’s has no pay and says so', async () => {
+    const text = await (await file(admin, 'csv', 'de')).text();
+    expect(text).toContain('Gültig am,2026-11-23');
+    expect(text).toContain('Exportiert von,admin@vessmar.example');
+    const hidden = await tallinn.send(endpoints.takeOutReport, {
+      body: { view: { ...view, condition: HERE }, title: 'x', format: 'csv', language: 'en' },
+    });
+    const led = await hidden.text();
+    expect(led).toContain('not yours to see: Pay');
+    const pay = preset.section('pay');
+    expect(pay.sensitive).toBe(false);
+  });
+});
