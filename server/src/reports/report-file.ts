@@ -125,13 +125,18 @@ const workbook = async ({ columns }: ReportRun, { top, heads, lines, title }: Sh
   const name = (title || 'Report').replace(/[\\/*?:[\]]/g, ' ').slice(0, 31);
   const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', xSplit: 1, ySplit: headRow }] });
   for (const row of top) sheet.addRow(row.map(typed));
-  sheet.addRow(heads.map(typed)).font = { bold: true };
+  // what came from the worker is of another realm: the package knows its own arrays only
+  sheet.addRow([...heads].map(typed)).font = { bold: true };
   for (const { cells, isGroup } of lines) {
-    const row = sheet.addRow(cells.map((cell, i) => (isGroup ? typed(cell) : asDay(cell, columns[i]?.kind))));
+    const row = sheet.addRow(
+      [...cells].map((cell, i) => (isGroup ? typed(cell) : asDay(cell, columns[i]?.kind))),
+    );
     if (isGroup) row.font = { bold: true };
     columns.forEach(({ kind }, i) => {
       const numFmt = FORMATS[kind];
-      if (numFmt) row.getCell(i + 1).numFmt = numFmt;
+      // cells share the object of their style: each gets one of its own
+      const cell = row.getCell(i + 1);
+      if (numFmt) cell.style = { ...cell.style, numFmt };
     });
   }
   columns.forEach(({ kind }, i) => {
