@@ -189,6 +189,64 @@ describe('a section of the organisation’s own', () => {
     expect(all).toEqual(expect.arrayContaining([inside.id, outside.id]));
   });
 
+  test('is a column, a filter, an order, a group of reports, and in their files, under its right', async () => {
+    await create(admin, ROW, valuesOf(insider), section);
+    const id = (code: string) => `${section}.${key(code)}`;
+    const inText = (code: string) => `own.s${section.slice(4)}.${key(code)}`;
+    const view = {
+      subject: section,
+      columns: [
+        { field: 'person_name.name' },
+        { field: id('locker') },
+        { field: id('size'), total: 'sum' as const },
+        { field: id('given') },
+        { field: id('colour') },
+        { field: id('where') },
+      ],
+      condition: `${inText('size')} > 2.4 && ${inText('locker')}.contains("süd") && ${inText('given')} <= on`,
+      order: [{ field: id('size'), down: true }],
+      groups: [id('colour')],
+    };
+    const ask = { language: 'en' as const, limit: 100, offset: 0 };
+    const found = await admin.call(endpoints.runReport, { body: { view, ...ask } });
+    const of = found.rows.find((row) => row.id === insider);
+    expect(of?.cells.slice(1)).toEqual(['B-17 “Süd”', '2.5', '2026-11-20', 'red', 'Fleet']);
+    expect(Number(found.totals[2]?.value)).toBe(2.5 * found.matched);
+    expect(found.groups.map(({ label }) => label)).toContain('red');
+    expect(found.columns[1]?.label).toBe('locker (en)');
+    // of people it tells all rows of somebody
+    const people = {
+      ...view,
+      subject: 'person_name' as const,
+      groups: [],
+      order: [],
+      condition: `${inText('size')} == 2.5`,
+    };
+    const several = {
+      ...people,
+      columns: [
+        { field: id('locker'), several: 'all' as const },
+        { field: id('size'), several: 'count' as const },
+      ],
+    };
+    const told = await elsewhere.call(endpoints.runReport, { body: { view: several, ...ask } });
+    expect(told.rows.find((row) => row.id === insider)?.cells[0]).toContain('B-17 “Süd”');
+    const text = await (
+      await admin.send(endpoints.takeOutReport, { body: { view, title: 'x', format: 'csv', language: 'de' } })
+    ).text();
+    expect(text).toContain('locker (de)');
+    expect(text).toContain('B-17 “Süd”');
+    const own = await fleet.call(endpoints.runReport, { body: { view, ...ask } });
+    expect(own.rows.every((row) => row.id !== outsider)).toBe(true);
+    expect((await crew.refusal(endpoints.runReport, { body: { view, ...ask } })).codes).toEqual([
+      'subject_hidden',
+    ]);
+    const { fields: offered } = await crew.call(endpoints.reportFields, {
+      query: { subject: 'person_name', language: 'en' },
+    });
+    expect(offered.filter(({ isOwn }) => isOwn)).toEqual([]);
+  });
+
   test('refuses what does not fit, naming the field', async () => {
     const refused = async (values: Record<string, unknown>) =>
       (

@@ -22,14 +22,33 @@ export type Anchor =
 
 const NOTHING = -1;
 
+const ORDER = [
+  'person',
+  'employment',
+  'placement',
+  'position',
+  'unit',
+  'job',
+  'grade',
+  'location',
+  'legal_entity',
+  'cost_centre',
+] as const satisfies readonly Anchor[];
+const INDEX = Object.fromEntries(ORDER.map((kind, i) => [kind, i])) as Record<Anchor, number>;
+
 /** A walk over the rows of a section on a day, for one viewer. Things are dense indices, rows are slots; -1 is none. */
 export class Cursor {
   /** The slot of the row it is at, in the table of the subject. */
   slot = NOTHING;
   readonly table: Table;
   readonly day: number;
-  private readonly anchors = new Map<Anchor, number>();
-  private readonly slots = new Map<SectionName, number>();
+  // What was found for the row it is at, each with the step at which it was: nothing is cleared from row to row.
+  private step = 0;
+  private readonly anchors = new Int32Array(ORDER.length);
+  private readonly anchorSteps = new Int32Array(ORDER.length);
+  private readonly places = new Map<SectionName, number>();
+  private readonly slots: Int32Array;
+  private readonly slotSteps: Int32Array;
   private standing: Standing | null | undefined;
   private readonly standingOf: (person: number) => Standing | null;
   private readonly kindOf: { kind: Int32Array; primary: number };
@@ -46,14 +65,17 @@ export class Cursor {
     this.day = dayNumber(on as never);
     this.standingOf = standings(columns, sight, this.day);
     const kinds = columns.table('placement').field('kind');
+    const { names } = columns.catalogue;
+    names.forEach((name, i) => this.places.set(name, i));
+    this.slots = new Int32Array(names.length);
+    this.slotSteps = new Int32Array(names.length);
     this.kindOf = { kind: kinds.data, primary: kinds.words.find('primary') };
   }
 
   /** Goes to a row. */
   to(slot: number): this {
     this.slot = slot;
-    this.anchors.clear();
-    this.slots.clear();
+    this.step++;
     this.standing = undefined;
     return this;
   }
@@ -65,21 +87,23 @@ export class Cursor {
 
   /** Dense index of what the row leads to of a kind; -1 where it leads to none. */
   anchor(kind: Anchor): number {
-    const known = this.anchors.get(kind);
-    if (known !== undefined) return known;
+    const i = INDEX[kind];
+    if (this.anchorSteps[i] === this.step) return this.anchors[i] as number;
     const own = this.own(kind);
     const found = own >= 0 ? own : this.led(kind);
-    this.anchors.set(kind, found);
+    this.anchorSteps[i] = this.step;
+    this.anchors[i] = found;
     return found;
   }
 
   /** The slot of a section that the row leads to, if the viewer may see it; -1 else. */
   of(section: SectionName): number {
-    const known = this.slots.get(section);
-    if (known !== undefined) return known;
+    const i = this.places.get(section) ?? 0;
+    if (this.slotSteps[i] === this.step) return this.slots[i] as number;
     const slot = section === this.subject ? this.slot : this.find(section);
     const seen = slot >= 0 && this.sees(section, slot) ? slot : NOTHING;
-    this.slots.set(section, seen);
+    this.slotSteps[i] = this.step;
+    this.slots[i] = seen;
     return seen;
   }
 
@@ -124,6 +148,13 @@ export class Cursor {
     return code === NONE ? null : (words.texts[code] as string);
   }
 
+  /** The number in a cell; 0 where there is none. */
+  number(section: SectionName, field: string): number {
+    const slot = this.of(section);
+    const value = slot < 0 ? NONE : (this.facts.columns.table(section).column(field)[slot] as number);
+    return value === NONE ? 0 : value;
+  }
+
   /** The id of a dense index. */
   idOf(kind: Anchor, dense: number): number {
     return this.facts.columns.thingsOf(kind).ids[dense] as number;
@@ -145,10 +176,10 @@ export class Cursor {
   private own(kind: Anchor): number {
     const { declared } = this.table;
     if (declared.kind === kind) return this.table.thing[this.slot] as number;
-    const field = OWN_FIELDS[kind];
-    if (!field || !declared.metas.has(field)) return NOTHING;
-    const meta = declared.metas.get(field);
-    if (meta?.is !== 'ref' || meta.kind !== kind) return NOTHING;
+    const { owner } = declared;
+    const field = owner?.kind === kind ? owner.field : OWN_FIELDS[kind];
+    const meta = field === undefined ? undefined : declared.metas.get(field);
+    if (field === undefined || meta?.is !== 'ref' || meta.kind !== kind) return NOTHING;
     const cell = this.table.column(field)[this.slot] as number;
     return cell === NONE ? NOTHING : cell;
   }

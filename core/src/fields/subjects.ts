@@ -1,5 +1,5 @@
 // What a report can be about, and the fields it then has: of the rows themselves, and of whatever they lead to.
-import { type Catalogue, type Kind, type SectionName, cellOf } from '@gremium/contract';
+import type { Catalogue, Kind, SectionName } from '@gremium/contract';
 import { fraction } from '../structure/fraction';
 import { decimal } from '../people/yearly';
 import { boundOf } from '../time/calendar';
@@ -35,6 +35,7 @@ const isAnchor = (kind: Kind): kind is Anchor => (ANCHORS as readonly Kind[]).in
 export const anchorsOf = (catalogue: Catalogue, name: SectionName): Anchor[] => {
   const section = catalogue.section(name);
   const own: Anchor[] = isAnchor(section.kind) ? [section.kind] : [];
+  if (section.owner && isAnchor(section.owner.kind)) own.push(section.owner.kind);
   for (const { field, kind, several } of section.refs)
     if (!several && isAnchor(kind) && OWN.has(field)) own.push(kind);
   return [...new Set([...own, ...own.flatMap((kind) => LEADS[kind] ?? [])])];
@@ -122,7 +123,6 @@ const keptFields = (catalogue: Catalogue, name: SectionName, isSeveral: boolean)
   const fields = [...section.metas].flatMap(([field, meta]): ReportField[] => {
     const kind = valueKind(meta);
     if (!kind || (field === section.owner?.field && isSeveral)) return [];
-    void cellOf;
     const read = (at: Cursor, slot: number): Value => {
       const column = at.facts.columns.table(name).field(field);
       return slot < 0 ? null : cellValue(column, kind, column.data[slot] as number);
@@ -179,6 +179,12 @@ const fieldOf = ({ name, field, kind, meta, isSeveral, read }: Made): ReportFiel
     : { read: (at) => read(at, at.of(name)), source: (at: Cursor) => at.of(name) }),
 });
 
+// What is kept out of memory is loaded when a view asks for it; a picture says nothing in a list.
+const isOffered = (catalogue: Catalogue, name: SectionName, subject: SectionName): boolean => {
+  const { rare, own } = catalogue.section(name);
+  return !rare || own !== null || name === subject;
+};
+
 /** All fields of a subject: of its rows, of what they lead to, worked out, and of sections of several rows, each once. */
 export const fieldsOfSubject = (catalogue: Catalogue, subject: SectionName): ReportField[] => {
   const anchors = anchorsOf(catalogue, subject);
@@ -198,7 +204,7 @@ export const fieldsOfSubject = (catalogue: Catalogue, subject: SectionName): Rep
       if (!single.includes(name) && catalogue.section(name).several && name !== own.name) several.push(name);
   const kept = [
     ...single
-      .filter((name) => !catalogue.section(name).rare || name === subject)
+      .filter((name) => isOffered(catalogue, name, subject))
       .flatMap((name) => keptFields(catalogue, name, false)),
     ...several.flatMap((name) => keptFields(catalogue, name, true)),
   ];

@@ -8,7 +8,7 @@ import { holderDifferences } from '../structure/differences';
 import { fraction, toNumber } from '../structure/fraction';
 import { managerAbove } from '../structure/manager';
 import { markOf } from '../structure/mark';
-import { contractedShare, positionState, vacancyOn } from '../structure/occupancy';
+import { positionState, vacancyOn } from '../structure/occupancy';
 import { isUnconfirmedTop } from '../structure/tops';
 import { unitChain } from '../structure/tree';
 import {
@@ -140,8 +140,9 @@ export const workedOut: readonly WorkedOut[] = [
       if (span.until <= at.day) return 'left';
       const slot = at.of('placement');
       if (slot < 0) return 'at_work';
-      const { hours, lentHours, awayHours } = rowOf(at, 'placement').values;
-      return hours > 0 && awayHours >= hours - lentHours ? 'away' : 'at_work';
+      const hours = at.number('placement', 'hours');
+      const held = hours - at.number('placement', 'lentHours');
+      return hours > 0 && at.number('placement', 'awayHours') >= held ? 'away' : 'at_work';
     },
   },
   {
@@ -197,7 +198,13 @@ export const workedOut: readonly WorkedOut[] = [
     kind: 'exact',
     anchor: 'placement',
     needs: ['placement'],
-    read: (at) => (has(at, 'placement') ? contractedShare(rowOf(at, 'placement').values) : null),
+    read: (at) =>
+      has(at, 'placement')
+        ? fraction(
+            at.number('placement', 'hours') - at.number('placement', 'lentHours'),
+            at.number('placement', 'fullTime'),
+          )
+        : null,
   },
   {
     section: 'placement',
