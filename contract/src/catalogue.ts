@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { type SectionName, presetSections } from './sections';
+import { ledgers } from './reports/ledgers';
 import type { Kind, Owner, Reference, ScopedBy, Section } from './time/section';
 
 /** A section by its name; whether there is one is said by the catalogue (`section_unknown`). */
@@ -58,8 +59,9 @@ export class Catalogue {
     return this.byName.has(name);
   }
 
+  /** A section by its name, or what is read like one (`ledgers`). */
   section(name: string): Section {
-    const found = this.byName.get(name);
+    const found = this.byName.get(name) ?? ledgers.get(name);
     if (!found) throw new NotInCatalogue('section_unknown', name);
     return found;
   }
@@ -67,7 +69,7 @@ export class Catalogue {
   /** The sections of one kind of thing, its base section first. */
   of(kind: Kind): readonly SectionName[] {
     const found = this.byKind.get(kind);
-    if (!found && kind !== 'own_row') throw new NotInCatalogue('kind_unknown', kind);
+    if (!found && kind !== 'own_row' && !ledgers.has(kind)) throw new NotInCatalogue('kind_unknown', kind);
     return found ?? [];
   }
 

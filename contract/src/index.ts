@@ -33,6 +33,7 @@ export * from './time/section';
 export * from './access/access.endpoints';
 export * from './endpoint';
 export * from './endpoints';
+export * from './reports/ledgers';
 export * from './reports/view';
 export * from './reports/reports.endpoints';
 export * from './reports/words';

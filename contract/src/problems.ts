@@ -192,6 +192,8 @@ export const problemCodes = {
   person_alike: 'error',
   // reports
   condition_unread: 'error',
+  each_twice: 'error',
+  period_turned: 'error',
   condition_type: 'error',
   condition_function: 'error',
   field_hidden: 'error',

@@ -309,3 +309,110 @@ describe('taken out', () => {
     expect(pay.sensitive).toBe(false);
   });
 });
+
+describe('entries and movements', () => {
+  const ledger = (subject: string, more: Partial<ViewDefinition> = {}) =>
+    viewOf({
+      subject: subject as ViewDefinition['subject'],
+      columns: ['number', 'recordedOn', 'act', 'account', 'personId', 'changedFrom', 'undone'].map((field) => ({
+        field: `${subject}.${field}`,
+      })),
+      ...more,
+    });
+
+  test('as many as the journal has, by whom and of whom; a transfer changes things from its first day', async () => {
+    const entries = await run(admin, ledger('entry'));
+    const { count } = await one<{ count: number }>(running.owner, sql`select count(*)::int as count from entry`);
+    expect(entries.matched).toBe(count);
+    const moves = await run(admin, ledger('movement', { condition: 'movement.act == "transfer"' }));
+    const kinds = await many<{ kind: string; count: number }>(
+      running.owner,
+      sql`select kind, count(*)::int as count from entry where kind = 'transfer' group by 1`,
+    );
+    expect(moves.matched).toBe(kinds[0]?.count);
+    // of one of them: the day on which the newest placement it wrote begins
+    const [row] = moves.rows;
+    const number = Number(row?.id);
+    expect(row?.kind).toBe('entry');
+    const { began } = await one<{ began: string }>(
+      running.owner,
+      sql`select to_char(max(v.valid_from), 'YYYY-MM-DD') as began from placement_version v join entry e on e.id = v.recorded_by
+        where e.number = ${number}`,
+    );
+    expect(row?.cells[5]).toBe(began);
+  });
+
+  test('of a period; a change that was undone says so, and is read anew after the next entry', async () => {
+    const period = { from: 'on-365', until: 'on' } as const;
+    const before = await run(admin, ledger('entry', { period }));
+    const { count } = await one<{ count: number }>(
+      running.owner,
+      sql`select count(*)::int as count from entry where (moment at time zone 'Europe/Helsinki')::date
+        between ${TODAY}::date - 365 and ${TODAY}::date`,
+    );
+    expect(Math.abs(before.matched - count)).toBeLessThanOrEqual(1);
+    expect(before.matched).toBeLessThan((await run(admin, ledger('entry'))).matched);
+    const unit = (await admin.call(endpoints.find, { query: { text: 'Harbours', kind: 'unit' } })).found[0]!;
+    const record = await admin.call(endpoints.record, { params: { kind: 'unit', id: unit.id } });
+    const made = await admin.call(endpoints.saveEdits, {
+      body: {
+        edits: [
+          {
+            section: 'unit',
+            kind: 'unit',
+            id: unit.id,
+            basedOn: record.sections.find(({ name }) => name === 'unit')!.lastEntry,
+            edit: { mode: 'set', override: false, from: TODAY, values: { name: 'Harbours and quays' } },
+          },
+        ],
+        reason: 'trial',
+      } as never,
+    });
+    const number = made.entry as number;
+    const asked = () => run(admin, ledger('entry', { condition: `entry.number == ${number}` }));
+    expect((await asked()).rows[0]?.cells).toEqual([number, expect.any(String), 'Change', expect.any(String), null, TODAY, false]);
+    const plan = await admin.call(endpoints.planUndo, { params: { number } });
+    await admin.call(endpoints.undo, {
+      params: { number },
+      body: { plan: plan.entries.map((entry) => entry.number) },
+    });
+    expect((await asked()).rows[0]?.cells[6]).toBe(true);
+  });
+
+  test('for nobody but those who read the whole journal', async () => {
+    for (const client of [fleet, tallinn, crew])
+      expect(await refused(client, ledger('entry'))).toMatchObject({ status: 403, codes: ['subject_hidden'] });
+  });
+});
+
+describe('a list and the same as a condition', () => {
+  const inside = (code: string) => `unit.within == "${code}"`;
+  test.each([
+    ['here', HERE],
+    ['coming', 'employment.status == "coming"'],
+    ['left', 'employment.status == "left"'],
+    ['counted', `${HERE} && employment.counts == true`],
+  ] as const)('%s: the same people, for an administrator and within a part', async (status, condition) => {
+    const { id, code } = await one<{ id: number; code: string }>(
+      running.owner,
+      sql`select unit_id as id, code from unit_version where name = 'Harbours' and superseded_by is null`,
+    );
+    for (const client of [admin, fleet, tallinn])
+      for (const branch of [undefined, id]) {
+        const list = await client.call(endpoints.people, {
+          query: { status, limit: 200, offset: 0, ...(branch ? { branch } : {}) },
+        });
+        const found = await run(
+          client,
+          viewOf({
+            columns: [{ field: 'person_name.name' }],
+            condition: branch ? `${condition} && ${inside(code)}` : condition,
+            order: [{ field: 'person_name.listed', down: false }],
+          }),
+        );
+        expect([status, branch, found.matched]).toEqual([status, branch, list.total]);
+        const ids = (all: { id: number }[]) => all.slice(0, 200).map((one) => one.id);
+        expect(ids(found.rows)).toEqual(ids(list.people));
+      }
+  });
+});

@@ -4,6 +4,10 @@ type Words = {
   subjects: Record<string, string>;
   fields: Record<string, string>;
   options: Record<string, string>;
+  /** Fields of entries and movements. */
+  ledger: Record<string, string>;
+  /** What entries do that are no movements. */
+  acts: Record<string, string>;
 };
 
 /** Words of subjects, worked-out fields and their options. */
@@ -26,6 +30,8 @@ export const reportWordsOf: Record<'en' | 'de', Words> = {
       list_entry: 'Entries of lists',
       job_requirement: 'Requirements of jobs',
       position_requirement: 'Requirements of positions',
+      entry: 'Entries of the journal',
+      movement: 'Movements',
     },
     fields: {
       inEffectFrom: 'In effect from',
@@ -57,6 +63,36 @@ export const reportWordsOf: Record<'en' | 'de', Words> = {
       differences: 'Differences of holders',
       reviewDue: 'Looked at again on',
       path: 'Path of units',
+      within: 'Inside unit',
+      listed: 'Name as listed',
+      formerNames: 'Former names',
+      counts: 'Counts in headcount',
+    },
+    ledger: {
+      number: 'Entry',
+      recordedOn: 'Recorded on',
+      recordedAt: 'Recorded at',
+      act: 'Act',
+      account: 'By whom',
+      reason: 'Reason',
+      people: 'People concerned',
+      personId: 'Person',
+      changedFrom: 'Changes from',
+      versions: 'Versions written',
+      undone: 'Undone',
+    },
+    acts: {
+      set_up: 'Set up',
+      create: 'New record',
+      edit: 'Change',
+      mend: 'Correction',
+      end: 'End',
+      undo: 'Undo',
+      put_back: 'Put back',
+      import: 'Import',
+      bulk_change: 'Bulk change',
+      merge: 'Merge',
+      replace: 'Replacement',
     },
     options: {
       at_work: 'at work',
@@ -90,6 +126,8 @@ export const reportWordsOf: Record<'en' | 'de', Words> = {
       list_entry: 'Listeneinträge',
       job_requirement: 'Anforderungen von Tätigkeiten',
       position_requirement: 'Anforderungen von Planstellen',
+      entry: 'Einträge des Journals',
+      movement: 'Vorgänge',
     },
     fields: {
       inEffectFrom: 'Gültig ab',
@@ -121,6 +159,36 @@ export const reportWordsOf: Record<'en' | 'de', Words> = {
       differences: 'Abweichungen der Inhaber',
       reviewDue: 'Wieder zu prüfen am',
       path: 'Pfad der Einheiten',
+      within: 'Innerhalb der Einheit',
+      listed: 'Name wie in Listen',
+      formerNames: 'Frühere Namen',
+      counts: 'Zählt zum Personalbestand',
+    },
+    ledger: {
+      number: 'Eintrag',
+      recordedOn: 'Erfasst am',
+      recordedAt: 'Erfasst um',
+      act: 'Art',
+      account: 'Von wem',
+      reason: 'Grund',
+      people: 'Betroffene Personen',
+      personId: 'Person',
+      changedFrom: 'Ändert ab',
+      versions: 'Geschriebene Fassungen',
+      undone: 'Zurückgenommen',
+    },
+    acts: {
+      set_up: 'Einrichtung',
+      create: 'Neuer Datensatz',
+      edit: 'Änderung',
+      mend: 'Berichtigung',
+      end: 'Ende',
+      undo: 'Rücknahme',
+      put_back: 'Zurücksetzen',
+      import: 'Import',
+      bulk_change: 'Sammeländerung',
+      merge: 'Zusammenführung',
+      replace: 'Ersetzung',
     },
     options: {
       at_work: 'bei der Arbeit',

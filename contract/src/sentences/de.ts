@@ -196,6 +196,8 @@ export const problemSentences: Record<ProblemCode, string> = {
   database_busy:
     'Gerade wird anderswo viel geschrieben. Nichts wurde geändert: gleich noch einmal versuchen.',
   body_too_large: 'Das ist zu groß.',
+  each_twice: 'Nur ein Abschnitt kann je Eintrag eine eigene Zeile haben; {{section}} wäre ein zweiter.',
+  period_turned: 'Der Zeitraum endet, bevor er beginnt.',
   condition_unread: 'Ab Zeichen {{at}} ist das nicht zu lesen: „{{near}}“.',
   condition_type: 'Bei Zeichen {{at}} wird etwas anderes erwartet: {{expected}}.',
   condition_function: 'Bei Zeichen {{at}}: ein {{name}}(…) gibt es dafür nicht.',

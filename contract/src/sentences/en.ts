@@ -187,6 +187,8 @@ export const problemSentences = {
   database_away: 'The database does not answer just now. Nothing is lost: try again in a few seconds.',
   database_busy: 'Somebody else is writing much just now. Nothing was changed: try again in a moment.',
   body_too_large: 'This is too large.',
+  each_twice: 'Only one section can have a row for each of its own; {{section}} would be a second one.',
+  period_turned: 'The period ends before it begins.',
   condition_unread: 'From sign {{at}} on this cannot be read: “{{near}}”.',
   condition_type: 'At sign {{at}} something else is expected: {{expected}}.',
   condition_function: 'At sign {{at}}: there is no {{name}}(…) for this.',

@@ -1,7 +1,7 @@
 // What a viewer may see, asked of the register in memory: the same as the queries' scope in SQL, inside a scan. Rights are
 // those of now: a sight is made on what is now recorded, whatever moment is looked at, so things are named by their ids.
 import type { Day, Kind, SectionName, Viewer } from '@gremium/contract';
-import { gives } from '@gremium/contract';
+import { gives, ledgers } from '@gremium/contract';
 import type { Facts } from '../measures/facts';
 import type { Part } from '../measures/walk';
 import { dayNumber } from '../time/calendar';
@@ -201,6 +201,7 @@ export class Sight {
   private reach(section: SectionName): Reach {
     const known = this.reaches.get(section);
     if (known) return known;
+    if (ledgers.has(section)) return this.reachOfLedger(section);
     const grants = this.viewer.grants.filter((grant) => gives(grant, section, 'view'));
     const isReference = this.facts.columns.catalogue.isReference(section);
     const roots = grants.flatMap(({ scope }) => (scope.type === 'branch' ? [scope.unitId] : []));
@@ -212,6 +213,15 @@ export class Sight {
       own: grants.some(({ scope }) => scope.type === 'oneself'),
     };
     this.reaches.set(section, made);
+    return made;
+  }
+
+  // An entry touches anything: it is told whole to whoever may read the journal and sees everything, else in the journal only.
+  private reachOfLedger(name: SectionName): Reach {
+    const mayRead = this.viewer.grants.some(({ acts, scope }) => scope.type === 'all' && acts.includes('journal'));
+    const all = mayRead && this.facts.columns.catalogue.names.every((section) => this.all(section));
+    const made: Reach = { all, none: !all, roots: null, own: false };
+    this.reaches.set(name, made);
     return made;
   }
 }

@@ -4,6 +4,7 @@ import { parse } from '@marcbachmann/cel-js';
 import type { ProblemCode } from '@gremium/contract';
 import { type Fraction, exceeds, fraction, minus, plus, times } from '../structure/fraction';
 import { addDays, completedMonths, completedYears, daysBetween } from '../time/calendar';
+import { fold } from '../people/names';
 import { decimal } from '../people/yearly';
 import type { Cursor } from './cursor';
 import type { ReportField, Value } from './field';
@@ -36,6 +37,8 @@ export type Ground = {
   today: string;
   /** Strict comparisons taken with their bounds: to find what stands just at one. */
   isInclusive?: boolean;
+  /** The section of several rows of which each has a row of its own: its fields are one value then. */
+  each?: string | null;
   /** Fields that are not the viewer's: naming one is refused with its section. */
   hidden: (field: ReportField) => string | null;
 };
@@ -147,7 +150,7 @@ class Compiler {
     const section = hidden(field);
     if (section !== null) throw new ConditionError('field_hidden', { at: at(ast), section });
     const kind = KINDS[field.kind];
-    if (field.isSeveral && field.readAll) {
+    if (field.isSeveral && field.readAll && field.section !== this.ground.each) {
       const { readAll } = field;
       return {
         kind: 'list',
@@ -238,8 +241,8 @@ class Compiler {
       return {
         kind: 'yes_no',
         read: (row) => {
-          const all = a.read(row) as unknown[];
-          if (all.length === 0) return null;
+          const all = a.read(row) as unknown[] | null;
+          if (all === null || all.length === 0) return null;
           const other = b.read(row);
           return all.some((one) => pairOf(a.field as ReportField, one, other, pair));
         },
@@ -259,8 +262,8 @@ class Compiler {
       kind: 'yes_no',
       read: (row) => {
         const value = a.read(row);
-        const all = b.read(row) as unknown[];
-        if (value === null) return null;
+        const all = b.read(row) as unknown[] | null;
+        if (value === null || all === null) return null;
         if (Array.isArray(value)) return value.length === 0 ? null : value.some((one) => all.includes(one));
         return all.some((one) =>
           a.kind === 'number' && one !== null
@@ -345,7 +348,7 @@ class Compiler {
         },
       };
     if (name === 'size' && first?.kind === 'list')
-      return { kind: 'number', read: (row) => (first.read(row) as unknown[]).length };
+      return { kind: 'number', read: (row) => (first.read(row) as unknown[] | null)?.length ?? 0 };
     throw new ConditionError('condition_function', { at: at(ast), name });
   }
 
@@ -355,7 +358,15 @@ class Compiler {
     if (!test || !b) throw new ConditionError('condition_function', { at: at(ast), name });
     if (b.kind !== 'text') expected(args[0] as Ast, 'text');
     if (a.kind !== 'text' && a.kind !== 'list') expected(of, 'text');
-    const said = (value: unknown) => String(value).toLocaleLowerCase('en');
+    // accents and case aside; each text folded once
+    const folded = new Map<unknown, string>();
+    const said = (value: unknown): string => {
+      const known = folded.get(value);
+      if (known !== undefined) return known;
+      const made = fold(String(value));
+      folded.set(value, made);
+      return made;
+    };
     return {
       kind: 'yes_no',
       read: (row) => {

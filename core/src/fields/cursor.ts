@@ -41,7 +41,10 @@ export class Cursor {
   /** The slot of the row it is at, in the table of the subject. */
   slot = NOTHING;
   readonly table: Table;
-  readonly day: number;
+  /** The day looked at; where a period is, that on which the row it is at began. */
+  day: number;
+  /** The slot of the one of several rows that stands in a row of its own; -1 where there is none. */
+  each = NOTHING;
   // What was found for the row it is at, each with the step at which it was: nothing is cleared from row to row.
   private step = 0;
   private readonly anchors = new Int32Array(ORDER.length);
@@ -50,7 +53,7 @@ export class Cursor {
   private readonly slots: Int32Array;
   private readonly slotSteps: Int32Array;
   private standing: Standing | null | undefined;
-  private readonly standingOf: (person: number) => Standing | null;
+  private standingOf: (person: number) => Standing | null;
   private readonly kindOf: { kind: Int32Array; primary: number };
   private readonly basePay = new Map<number, boolean>();
 
@@ -59,6 +62,10 @@ export class Cursor {
     readonly sight: Sight,
     readonly subject: SectionName,
     on: string,
+    /** Each row is looked at as it was on the day it began. */
+    private readonly isThen = false,
+    /** The section of several rows of which each has a row of its own. */
+    readonly eachOf: SectionName | null = null,
   ) {
     const { columns } = facts;
     this.table = columns.table(subject);
@@ -72,10 +79,16 @@ export class Cursor {
     this.kindOf = { kind: kinds.data, primary: kinds.words.find('primary') };
   }
 
-  /** Goes to a row. */
-  to(slot: number): this {
+  /** Goes to a row, and to one of its several. */
+  to(slot: number, each = NOTHING): this {
     this.slot = slot;
+    this.each = each;
     this.step++;
+    const began = this.isThen ? (this.table.from[slot] as number) : this.day;
+    if (began !== this.day) {
+      this.day = began;
+      this.standingOf = standings(this.facts.columns, this.sight, began);
+    }
     this.standing = undefined;
     return this;
   }

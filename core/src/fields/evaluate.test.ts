@@ -1,13 +1,14 @@
 // Views over columns, worked by hand on a small organisation and compared with a plain walk over rows.
 import { beforeEach, describe, expect, test } from '@jest/globals';
 import type { Grant, SectionName, ViewDefinition } from '@gremium/contract';
-import { preset } from '@gremium/contract';
+import { ledgers, preset } from '@gremium/contract';
 import { START, type SmallWorld, smallWorld } from '../../test/small-world';
 import { Sight } from '../access/sight';
 import { Facts } from '../measures/facts';
 import { rounded } from '../structure/fraction';
-import { BEGINNING, day } from '../time/calendar';
+import { BEGINNING, OPEN, day } from '../time/calendar';
 import { Columns } from '../time/columns';
+import { Table } from '../time/table';
 import { ConditionError } from './condition';
 import { evaluateView } from './evaluate';
 import { fieldsOfSubject, subjectsOf } from './subjects';
@@ -40,6 +41,9 @@ const viewOf = (more: Partial<ViewDefinition> & Pick<ViewDefinition, 'columns'>)
 const run = (view: ViewDefinition, grants: Grant[] = [ALL]) => {
   const columns = new Columns();
   columns.apply(world.draft.change);
+  // what is read from the journal has no rows here
+  for (const [name, section] of ledgers)
+    columns.keep(name as SectionName, new Table(section, (kind) => columns.thingsOf(kind)));
   const facts = new Facts(columns);
   const viewer = {
     account: 1,
@@ -58,8 +62,8 @@ const run = (view: ViewDefinition, grants: Grant[] = [ALL]) => {
       columns.rows('list_entry', id)[0]?.values.code ?? columns.rows('unit', id)[0]?.values.code ?? null,
   };
   const found = evaluateView(facts, sight, { view, on, today: on, labels });
-  const cells = [...found.slots].map((slot) => {
-    found.cursor.to(slot);
+  const cells = [...found.slots].map((_, row) => {
+    found.goTo(row);
     return found.columns.map(({ field }) => {
       const value = field?.read(found.cursor) ?? null;
       return value !== null && typeof value === 'object' && 'num' in value ? rounded(value, 2) : value;
@@ -163,6 +167,147 @@ describe('people', () => {
       [1, '3750', 2, 2, 7500],
     ]);
     expect(totals[1]?.value).toBe(11250);
+  });
+});
+
+describe('a row for each of several', () => {
+  const three = () => {
+    const { hired, position, units, lists, draft } = world;
+    const { personId } = hired('Anna', position(units.terminal, 'X'), '2024-01-01', {
+      pay: [{ amount: '4000', kindId: lists.BASE }],
+    });
+    hired('Berta', position(units.harbour, 'Y'), '2024-01-01', {
+      pay: [{ amount: '1000', kindId: lists.BASE }],
+    });
+    for (const value of ['+1 11111', '+1 22222'])
+      draft.create('contact', BEGINNING, { personId, kind: 'phone', value, use: 'work', primary: false });
+  };
+  const each = { field: 'contact.value', several: 'each', total: 'count' } as const;
+
+  test('whoever leads to them is counted once: 4 rows, 2 people, 2.0, 5,000', () => {
+    three();
+    const { cells, things, looked, totals } = run(
+      viewOf({
+        columns: [
+          { field: 'person_name.name', total: 'count' },
+          each,
+          { field: 'placement.share', total: 'sum' },
+          { field: 'pay.amount', total: 'sum' },
+        ],
+        order: [
+          { field: 'person_name.name', down: false },
+          { field: 'contact.value', down: true },
+        ],
+      }),
+    );
+    expect(cells.map((row) => row.slice(0, 2))).toEqual([
+      ['Anna', '+1 22222'],
+      ['Anna', '+1 11111'],
+      ['Anna', '+000 11111'],
+      ['Berta', '+000 11111'],
+    ]);
+    expect([things, looked]).toEqual([2, 4]);
+    expect(totals.map((total) => total?.value)).toEqual([
+      2,
+      4,
+      { num: 2n, den: 1n },
+      { num: 5000n, den: 1n },
+    ]);
+  });
+
+  test('a condition on them asks each row; who has none stands there once, without a value', () => {
+    three();
+    const { draft, hired, position, units } = world;
+    const lone = hired('Carla', position(units.company, 'Z'), '2024-01-01').personId;
+    const [own] = world.register.referrers('contact', 'personId', lone);
+    draft.end('contact', own!.thing, day('2024-02-01'));
+    const asked = (condition: string) => run(viewOf({ columns: [{ field: 'person_name.name' }, each], condition }));
+    expect(asked('contact.value.startsWith("+1")').cells).toEqual([
+      ['Anna', '+1 11111'],
+      ['Anna', '+1 22222'],
+    ]);
+    expect(asked('blank(contact.value)').cells).toEqual([['Carla', null]]);
+    expect(asked('contact.value == "+000 11111"')).toMatchObject({ matched: 2, looked: 5, noValue: 1 });
+  });
+
+  test('rows of two sections at once are refused, naming the second', () => {
+    three();
+    const second = { field: 'cost_split.percent', several: 'each' } as const;
+    const known = fieldsOfSubject(preset, 'person_name').find(
+      ({ isSeveral, section }) => isSeveral && section !== 'contact',
+    );
+    const other = known ? { ...second, field: known.id } : second;
+    expect(() => run(viewOf({ columns: [each, other] }))).toThrow('each_twice');
+  });
+});
+
+describe('what happened in a period', () => {
+  const period = (from: string, until: string) => ({ period: { from, until } });
+
+  test('each version that began in it, bounds included, with all else as it was that day', () => {
+    const { hired, position, units, lists, draft } = world;
+    const { employmentId } = hired('Anna', position(units.terminal, 'X'), '2024-01-01', {
+      pay: [{ amount: '3000', kindId: lists.BASE }],
+    });
+    const [pay] = world.register.referrers('pay', 'employmentId', employmentId);
+    draft.set('pay', pay!.thing, { from: day('2024-03-01'), values: { amount: '3100' } });
+    draft.set('pay', pay!.thing, { from: day('2024-05-01'), values: { amount: '3200' } });
+    draft.set('unit', units.terminal, { from: day('2024-04-01'), values: { name: 'Quay' } });
+    const asked = (from: string, until: string) =>
+      run(
+        viewOf({
+          subject: 'pay',
+          columns: ['pay.amount', 'unit.name', 'employment.tenure'].map((field) => ({ field })),
+          order: [{ field: 'pay.amount', down: false }],
+          ...period(from, until),
+        }),
+      ).cells;
+    expect(asked('2024-03-01', '2024-05-01')).toEqual([
+      ['3100.00', 'Terminal', 0],
+      ['3200.00', 'Quay', 0],
+    ]);
+    expect(asked('2024-03-02', '2024-04-30')).toEqual([]);
+    // the day looked at is 1 June
+    expect(asked('on-92', 'on-31')).toHaveLength(2);
+    expect(asked('on-91', 'on-32')).toEqual([]);
+    expect(() => asked('2024-05-01', '2024-04-30')).toThrow('period_turned');
+  });
+});
+
+describe('what a list asks for', () => {
+  test('inside a unit: its own and all below, as the tree is on the day', () => {
+    const { hired, position, units } = world;
+    hired('Anna', position(units.terminal, 'X'), '2024-01-01');
+    hired('Berta', position(units.harbour, 'Y'), '2024-01-01');
+    hired('Carla', position(units.company, 'Z'), '2024-01-01');
+    const inside = (code: string) =>
+      run(viewOf({ columns: [{ field: 'person_name.name' }], condition: `unit.within == "${code}"` })).cells.flat();
+    expect(inside('Harbour').sort()).toEqual(['Anna', 'Berta']);
+    expect(inside('Company')).toHaveLength(3);
+    expect(inside('Terminal')).toEqual(['Anna']);
+    const third = run(
+      viewOf({ subject: 'unit', columns: [{ field: 'unit.name' }], condition: 'size(unit.within) == 3' }),
+    );
+    expect(third.cells).toEqual([['Terminal']]);
+    // who is placed nowhere has no unit to be inside of
+    const { draft } = world;
+    const lone = draft.create('person', BEGINNING, { number: 'N' } as never);
+    draft.begin('person_name', lone, { from: START, until: OPEN }, { given: 'Dora' } as never);
+    const of = run(
+      viewOf({ columns: [{ field: 'person_name.name' }], condition: 'unit.within == "Company"' }),
+    );
+    expect(of).toMatchObject({ matched: 3, noValue: 1 });
+  });
+
+  test('accents and case aside, and by a name of before', () => {
+    const { hired, position, units, draft } = world;
+    const { personId } = hired('Zoë', position(units.terminal, 'X'), '2024-01-01');
+    draft.set('person_name', personId, { from: day('2024-03-01'), values: { given: 'Łucja Ørsted' } });
+    const found = (condition: string) =>
+      run(viewOf({ columns: [{ field: 'person_name.formerNames' }], condition })).cells;
+    expect(found('person_name.name.contains("lucja orsted")')).toEqual([['Zoë']]);
+    expect(found('person_name.formerNames.contains("ZOE")')).toHaveLength(1);
+    expect(found('person_name.name.contains("zoe")')).toEqual([]);
   });
 });
 

@@ -1,8 +1,10 @@
 // A view evaluated over the register in memory: its rows in order, groups with subtotals, totals, and how many match.
-import type { Day, SectionName, TotalName, ViewColumn, ViewDefinition } from '@gremium/contract';
+import type { Day, DayTerm, SectionName, TotalName, ViewColumn, ViewDefinition } from '@gremium/contract';
 import type { Sight } from '../access/sight';
 import type { Facts } from '../measures/facts';
 import { type Fraction, fraction, plus, toNumber } from '../structure/fraction';
+import { fold } from '../people/names';
+import { addDays, dayNumber } from '../time/calendar';
 import { type Coding, ConditionError, compileCondition } from './condition';
 import { Cursor } from './cursor';
 import type { ReportField, Value } from './field';
@@ -27,8 +29,9 @@ export type ViewGroup = {
 
 export type Evaluated = {
   columns: AskedColumn[];
-  /** Slots of the rows in their order. */
+  /** How many rows there are; `goTo` goes to one of them in their order. */
   slots: Int32Array;
+  goTo: (row: number) => Cursor;
   groups: ViewGroup[];
   totals: ViewTotal[];
   /** Different things the rows are of (people, where it is about people). */
@@ -87,7 +90,8 @@ export const evaluateView = (
     if (!field) return { asked, field: null, why: 'unknown' };
     return hidden(field) === null ? { asked, field, why: null } : { asked, field: null, why: 'hidden' };
   });
-  const cursor = new Cursor(facts, sight, view.subject, on);
+  const each = eachOf(columns);
+  const cursor = new Cursor(facts, sight, view.subject, on, view.period !== undefined, each);
   const found = matching(cursor, { view, on, today, labels, fields, hidden });
   const labelOf = (field: ReportField, value: Value) => labelled(field, value, labels);
   const keys = [...view.groups.map((field) => ({ field, down: false })), ...view.order].map(
@@ -96,17 +100,18 @@ export const evaluateView = (
       down,
     }),
   );
-  const slots = sorted(cursor, found.slots, keys, labelOf);
+  const rows = sorted(cursor, found.rows, keys, labelOf);
   const totalled = columns.map(({ asked, field }) =>
     field && asked.total ? { field, name: asked.total } : null,
   );
   const groupFields = view.groups.map(mustSee);
   return {
     columns,
-    slots,
-    ...grouped(cursor, slots, { groupFields, totalled, labelOf }),
+    slots: rows.slots,
+    goTo: (row) => at(cursor, rows, row),
+    ...grouped(cursor, rows, { groupFields, totalled, labelOf }),
     looked: found.looked,
-    matched: slots.length,
+    matched: rows.slots.length,
     boundary: found.boundary,
     noValue: found.noValue,
     cursor,
@@ -114,31 +119,82 @@ export const evaluateView = (
   };
 };
 
+// The one section that is shown by a row for each; two at once would multiply each other.
+const eachOf = (columns: readonly AskedColumn[]): SectionName | null => {
+  const all = columns.flatMap(({ asked, field }) =>
+    asked.several === 'each' && field?.isSeveral ? field.section : [],
+  );
+  const [first = null] = all;
+  const other = all.find((one) => one !== first);
+  if (other) throw new ConditionError('each_twice', { section: other, at: 0 });
+  return first;
+};
+
+/** A day that may be told from the day looked at, or from today. */
+export const dayOfTerm = (term: DayTerm, on: Day, today: Day): Day => {
+  const [, base, days = '0'] = /^(on|today)([+-]\d+)?$/.exec(term) ?? [];
+  return base === undefined ? (term as Day) : addDays(base === 'on' ? on : today, Number(days));
+};
+
+// Rows by their slots, and of several by the slot of each.
+type Rows = { slots: Int32Array; each: Int32Array };
+
+const at = (cursor: Cursor, { slots, each }: Rows, row: number): Cursor =>
+  cursor.to(slots[row] as number, each[row]);
+
 type Matching = ViewAsked & {
   fields: Map<string, ReportField>;
   hidden: (field: ReportField) => string | null;
 };
 
 const matching = (cursor: Cursor, { view, on, today, labels, fields, hidden }: Matching) => {
-  const ground = { fields, coding: labels, on, today, hidden };
+  const ground = { fields, coding: labels, on, today, hidden, each: cursor.eachOf };
   const test = compileCondition(view.condition, ground);
   const nearly = /[<>](?!=)/.test(view.condition)
     ? compileCondition(view.condition, { ...ground, isInclusive: true })
     : null;
-  const { table, day } = cursor;
+  const { table, eachOf: severalOf } = cursor;
+  const isShown = shownBy(table, view, { on, today });
   const slots: number[] = [];
+  const each: number[] = [];
   let [looked, boundary, noValue] = [0, 0, 0];
   for (let slot = 0; slot < table.size; slot++) {
-    if ((table.from[slot] as number) > day || day >= (table.until[slot] as number)) continue;
-    cursor.to(slot);
-    if (cursor.of(view.subject) < 0) continue;
-    looked++;
-    const is = test(cursor);
-    if (is === true) slots.push(slot);
-    else if (is === null) noValue++;
-    else if (nearly?.(cursor) === true) boundary++;
+    if (!isShown(slot) || cursor.to(slot).of(view.subject) < 0) continue;
+    // whoever has none of several is still there, once
+    const several = severalOf === null ? ONCE : cursor.severalOf(severalOf);
+    for (const one of several.length === 0 ? ONCE : several) {
+      cursor.to(slot, one);
+      looked++;
+      const is = test(cursor);
+      if (is === true) {
+        slots.push(slot);
+        each.push(one);
+      } else if (is === null) noValue++;
+      else if (nearly?.(cursor) === true) boundary++;
+    }
   }
-  return { slots, looked, boundary, noValue };
+  return { rows: { slots: Int32Array.from(slots), each: Int32Array.from(each) }, looked, boundary, noValue };
+};
+
+const ONCE: readonly number[] = [-1];
+
+// In effect on the day, or begun within the period.
+const shownBy = (
+  { from, until }: Cursor['table'],
+  { period }: ViewDefinition,
+  { on, today }: { on: Day; today: Day },
+): ((slot: number) => boolean) => {
+  if (!period) {
+    const day = dayNumber(on);
+    return (slot) => (from[slot] as number) <= day && day < (until[slot] as number);
+  }
+  const first = dayNumber(dayOfTerm(period.from, on, today));
+  const last = dayNumber(dayOfTerm(period.until, on, today));
+  if (first > last) throw new ConditionError('period_turned', { at: 0 });
+  return (slot) => {
+    const began = from[slot] as number;
+    return began >= first && began <= last && began < (until[slot] as number);
+  };
 };
 
 const labelled = (field: ReportField, value: Value, labels: Labelling): string => {
@@ -159,22 +215,26 @@ type Key = { field: ReportField; down: boolean };
 // What is sorted by is read once for each row: numbers as numbers, the rest as text; blanks come last either way.
 const sorted = (
   cursor: Cursor,
-  slots: readonly number[],
+  rows: Rows,
   keys: readonly Key[],
   labelOf: (field: ReportField, value: Value) => string,
-): Int32Array => {
+): Rows => {
+  const { slots, each } = rows;
   const ids = cursor.table.things.ids;
   const read = keys.map(({ field }) => {
     const isNumeric = ['number', 'hundredths', 'exact'].includes(field.kind);
-    return slots.map((slot) => {
-      const value = field.read(cursor.to(slot));
+    return Array.from(slots, (_, row) => {
+      const there = at(cursor, rows, row);
+      if (field.sortedBy) return field.sortedBy(there);
+      const value = field.read(there);
       if (value === null) return null;
       if (isNumeric) return asNumber(value);
       if (field.kind === 'yes_no') return value ? 1 : 0;
-      return labelOf(field, value);
+      const text = labelOf(field, value);
+      return isPlain.test(text) ? text.toLowerCase() : fold(text);
     });
   });
-  const order = slots.map((_, i) => i);
+  const order = Array.from(slots, (_, i) => i);
   const compare = (a: number, b: number): number => {
     for (const [k, { down }] of keys.entries()) {
       const values = read[k] as (string | number | null)[];
@@ -186,20 +246,20 @@ const sorted = (
         typeof x === 'number' && typeof y === 'number'
           ? x - y
           : isPlain.test(x as string) && isPlain.test(y as string)
-            ? compareFolded(x as string, y as string)
+            ? x < y
+              ? -1
+              : 1
             : collator.compare(String(x), String(y));
       if (by !== 0) return down ? -by : by;
     }
     const [one, other] = [a, b].map((i) => ids[cursor.table.thing[slots[i] as number] as number] as number);
-    return (one as number) - (other as number);
+    return (one as number) - (other as number) || a - b;
   };
   order.sort(compare);
-  return Int32Array.from(order, (i) => slots[i] as number);
-};
-
-const compareFolded = (a: string, b: string): number => {
-  const [x, y] = [a.toLowerCase(), b.toLowerCase()];
-  return x < y ? -1 : x > y ? 1 : 0;
+  return {
+    slots: Int32Array.from(order, (i) => slots[i] as number),
+    each: Int32Array.from(order, (i) => each[i] as number),
+  };
 };
 
 type Totalled = { field: ReportField; name: TotalName } | null;
@@ -261,7 +321,7 @@ type Open = { label: string; first: number; rows: number; things: Set<number>; a
 
 const grouped = (
   cursor: Cursor,
-  slots: Int32Array,
+  rows: Rows,
   { groupFields, totalled, labelOf }: Grouping,
 ): { groups: ViewGroup[]; totals: ViewTotal[]; things: number } => {
   const adders = () => totalled.map((of) => of && new Adding(of));
@@ -287,8 +347,8 @@ const grouped = (
     const found = cursor.anchor('person');
     return found >= 0 ? found : (cursor.table.thing[cursor.slot] as number);
   };
-  for (let i = 0; i < slots.length; i++) {
-    cursor.to(slots[i] as number);
+  for (let i = 0; i < rows.slots.length; i++) {
+    at(cursor, rows, i);
     for (const [depth, field] of groupFields.entries()) {
       const label = labelOf(field, field.read(cursor));
       if (open[depth] && open[depth]?.label !== label) close(depth);

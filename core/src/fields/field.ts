@@ -10,8 +10,8 @@ export type ValueKind =
 /** A value as it is read: ids of entries and things, days as text, exact numbers as fractions; null where there is none. */
 export type Value = string | number | boolean | Fraction | readonly number[] | null;
 
-/** Which of several rows a column tells: how many there are, the one begun last, or all of them in one cell. */
-export type Several = 'count' | 'latest' | 'all';
+/** Which of several rows a column tells: how many there are, the one begun last, all of them in one cell, or a row for each. */
+export type Several = 'count' | 'latest' | 'all' | 'each';
 
 /** A field of a subject. */
 export type ReportField = {
@@ -31,6 +31,8 @@ export type ReportField = {
   isSeveral?: true;
   /** The value of the row the cursor is at; of several, of the one begun last. */
   read: (at: Cursor) => Value;
+  /** By what it is sorted, where not by what it says. */
+  sortedBy?: (at: Cursor) => string | null;
   /** Of several: all of them. */
   readAll?: (at: Cursor) => readonly Value[];
   /** What a value belongs to: in totals each is counted once. */

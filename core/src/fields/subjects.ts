@@ -1,5 +1,5 @@
 // What a report can be about, and the fields it then has: of the rows themselves, and of whatever they lead to.
-import type { Catalogue, Kind, SectionName } from '@gremium/contract';
+import { type Catalogue, type Kind, type SectionName, ledgers } from '@gremium/contract';
 import { fraction } from '../structure/fraction';
 import { decimal } from '../people/yearly';
 import { boundOf } from '../time/calendar';
@@ -54,9 +54,12 @@ const OWN = new Set([
   'costCentreId',
 ]);
 
-/** Sections that a report can be about, in the order of the catalogue; of people it is by their names. */
+/** What a report can be about: sections in the order of the catalogue (people by their names), then what is read like one. */
 export const subjectsOf = (catalogue: Catalogue): SectionName[] =>
-  catalogue.names.filter((name) => !NOT_SUBJECTS.includes(name));
+  [
+    ...catalogue.names.filter((name) => !NOT_SUBJECTS.includes(name)),
+    ...([...ledgers.keys()] as SectionName[]),
+  ];
 
 // Beside another section of the same things: their fields are there.
 const NOT_SUBJECTS: readonly SectionName[] = [
@@ -129,6 +132,8 @@ const keptFields = (catalogue: Catalogue, name: SectionName, isSeveral: boolean)
     };
     return [fieldOf({ name, field, kind, meta, isSeveral, read })];
   });
+  // an entry is what happened on its day
+  if (ledgers.has(name)) return fields;
   const dayIn =
     (which: 'from' | 'until') =>
     (at: Cursor, slot: number): Value => {
@@ -165,6 +170,7 @@ const fieldOf = ({ name, field, kind, meta, isSeveral, read }: Made): ReportFiel
     ? {
         isSeveral: true as const,
         read: (at) => {
+          if (at.eachOf === name) return read(at, at.each);
           const slots = at.severalOf(name);
           const { from } = at.facts.columns.table(name);
           const latest = slots.reduce(
@@ -173,8 +179,8 @@ const fieldOf = ({ name, field, kind, meta, isSeveral, read }: Made): ReportFiel
           );
           return read(at, latest);
         },
-        readAll: (at) => at.severalOf(name).map((slot) => read(at, slot)),
-        source: (at: Cursor) => at.slot,
+        readAll: (at) => (at.eachOf === name ? [at.each] : at.severalOf(name)).map((slot) => read(at, slot)),
+        source: (at: Cursor) => (at.eachOf === name ? at.each : at.slot),
       }
     : { read: (at) => read(at, at.of(name)), source: (at: Cursor) => at.of(name) }),
 });
@@ -214,12 +220,14 @@ export const fieldsOfSubject = (catalogue: Catalogue, subject: SectionName): Rep
       ({ anchor, section, needs }) =>
         anchors.includes(anchor) && offered.has(section) && needs.every((name) => catalogue.has(name)),
     )
-    .map(({ section, name, kind, needs, read, anchor }): ReportField => ({
+    .map(({ section, name, kind, needs, read, anchor, meta, sortedBy }): ReportField => ({
       id: `${section}.${name}`,
       section,
       name,
       kind,
       needs,
+      ...(meta ? { meta } : {}),
+      ...(sortedBy ? { sortedBy } : {}),
       isWorkedOut: true,
       read,
       source: (at) => at.anchor(anchor),

@@ -1,8 +1,9 @@
 // Fields that are worked out, each beside the function of core that computes it, with all sections that it reads.
-import type { Day, Row, SectionName } from '@gremium/contract';
+import type { Day, FieldMeta, Row, SectionName } from '@gremium/contract';
 import { nextStep } from '../people/steps';
 import { payPlaceOn } from '../people/pay-now';
-import { spokenName } from '../people/names';
+import { countsOn } from '../people/directory';
+import { sortName, spokenName } from '../people/names';
 import { yearly } from '../people/yearly';
 import { holderDifferences } from '../structure/differences';
 import { fraction, toNumber } from '../structure/fraction';
@@ -29,7 +30,11 @@ export type WorkedOut = {
   kind: ValueKind;
   anchor: Anchor;
   needs: readonly SectionName[];
+  /** What its values name. */
+  meta?: FieldMeta;
   read: (at: Cursor) => Value;
+  /** By what it is sorted, where not by what it says. */
+  sortedBy?: (at: Cursor) => string | null;
 };
 
 const has = (at: Cursor, ...sections: SectionName[]): boolean => sections.every((one) => at.of(one) >= 0);
@@ -106,6 +111,33 @@ export const workedOut: readonly WorkedOut[] = [
     read: (at) => (has(at, 'person_name') ? spokenName(rowOf(at, 'person_name').values) : null),
   },
   {
+    section: 'person_name',
+    name: 'listed',
+    kind: 'text',
+    anchor: 'person',
+    needs: ['person_name'],
+    read: (at) => (has(at, 'person_name') ? sortName(rowOf(at, 'person_name').values) : null),
+    sortedBy: (at) => {
+      const slot = at.of('person_name');
+      const [, sort] = at.facts.columns.table('person_name').extras;
+      return slot < 0 ? null : (sort?.[slot] ?? null);
+    },
+  },
+  {
+    section: 'person_name',
+    name: 'formerNames',
+    kind: 'text',
+    anchor: 'person',
+    needs: ['person_name'],
+    read: (at) => {
+      if (!has(at, 'person_name')) return null;
+      const now = spokenName(rowOf(at, 'person_name').values);
+      const rows = at.facts.columns.rows('person_name', idOf(at, 'person'));
+      const others = [...new Set(rows.map(({ values }) => spokenName(values)))].filter((one) => one !== now);
+      return others.length > 0 ? others.join('; ') : null;
+    },
+  },
+  {
     section: 'person',
     name: 'age',
     kind: 'number',
@@ -144,6 +176,14 @@ export const workedOut: readonly WorkedOut[] = [
       const held = hours - at.number('placement', 'lentHours');
       return hours > 0 && at.number('placement', 'awayHours') >= held ? 'away' : 'at_work';
     },
+  },
+  {
+    section: 'employment',
+    name: 'counts',
+    kind: 'yes_no',
+    anchor: 'person',
+    needs: ['employment', 'placement', 'person_name'],
+    read: (at) => (has(at, 'employment') ? countsOn(at.facts, at.anchor('person'), at.day) : null),
   },
   {
     section: 'employment',
@@ -310,6 +350,16 @@ export const workedOut: readonly WorkedOut[] = [
         .sort()[0] ?? null,
     ['placement'],
   ),
+  {
+    section: 'unit',
+    name: 'within',
+    kind: 'entries',
+    anchor: 'unit',
+    needs: ['unit'],
+    meta: { is: 'ref', kind: 'unit' } as FieldMeta,
+    read: (at) =>
+      has(at, 'unit') ? unitChain(at.facts.columns, idOf(at, 'unit'), dayOf(at)) : null,
+  },
   {
     section: 'unit',
     name: 'path',

@@ -223,8 +223,8 @@ export const directory = (
   return { people, total, notCounted };
 };
 
-// Whether a person counts in headcount on a day.
-const countsOn = ({ presences }: Facts, person: number, day: number): boolean =>
+/** Whether a person (dense index) counts in headcount on a day (number). */
+export const countsOn = ({ presences }: Facts, person: number, day: number): boolean =>
   presences
     .of(person)
     .some((at) => (presences.from[at] as number) <= day && day < (presences.until[at] as number));

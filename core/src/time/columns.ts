@@ -1,6 +1,6 @@
 // The whole register as columns: the same questions as of rows (`Register`), and scans for figures and lists.
 import type { Bound, Catalogue, Change, Kind, Row, Section, SectionName, Values } from '@gremium/contract';
-import { preset } from '@gremium/contract';
+import { ledgers, preset } from '@gremium/contract';
 import { ALWAYS, type Period, dayNumber } from './calendar';
 import { lookedText } from './knowledge';
 import type { Register } from './register';
@@ -144,6 +144,8 @@ export class Columns implements Register {
   }
 
   apply(change: Change): void {
+    // what is read from the journal is read anew after each entry
+    for (const name of ledgers.keys()) this.tables.delete(name as SectionName);
     // rare sections are loaded whole when they are asked for
     for (const row of change.superseded) {
       const table = this.tables.get(row.section);

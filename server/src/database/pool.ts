@@ -30,6 +30,8 @@ const optionsOf = ({ lock, statement, idle }: Waits): string =>
   [
     `-c lock_timeout=${lock}s`,
     `-c statement_timeout=${statement}s`,
+    // compiling a statement over all sections takes seconds, and none runs so long
+    '-c jit=off',
     `-c idle_in_transaction_session_timeout=${idle}s`,
   ].join(' ');
 

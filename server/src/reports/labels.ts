@@ -2,6 +2,10 @@
 import {
   type Kind,
   type SectionName,
+  type MovementKind,
+  ledgers,
+  movementOf,
+  movements,
   ownFieldName,
   ownName,
   reportWordsOf,
@@ -47,8 +51,8 @@ export const labelling = (asking: Asking, language: Language): Labelling => {
       { title?: string; name?: string; label?: { en: string; de: string } } | undefined;
     return values?.label?.[language] ?? values?.title ?? values?.name ?? '';
   };
-  const code = (kind: Kind, id: number): string | null => {
-    if (!isSeen(kind, id)) return null;
+  const code = (kind: Kind, id: number, isKnown: boolean): string | null => {
+    if (!isKnown && !isSeen(kind, id)) return null;
     const section = kind as SectionName;
     const values = (columns.at(section, id, looking.on) ?? columns.rows(section, id).at(-1)?.values) as
       { code?: string; number?: string } | undefined;
@@ -64,7 +68,9 @@ export const labelling = (asking: Asking, language: Language): Labelling => {
   };
   return {
     labelOf: (field, id) => kept(labels, `${kindOf(field)} ${id}`, () => label(kindOf(field), id)),
-    codeOf: (field, id) => kept(codes, `${kindOf(field)} ${id}`, () => code(kindOf(field), id)),
+    // where a unit of the viewer stands they know by the list too; what those above are called is not told
+    codeOf: (field, id) =>
+      kept(codes, `${field.id} ${id}`, () => code(kindOf(field), id, field.id === 'unit.within')),
   };
 };
 
@@ -80,6 +86,10 @@ const ownLabelIn = ({ facts }: Asking, language: Language): OwnLabel => {
   return (name) => known.get(name);
 };
 
+// Acts are called as their movement is, or as what was done.
+const actIn = (act: string, language: Language): string | undefined =>
+  act in movements ? movementOf(act as MovementKind).name[language] : reportWordsOf[language].acts[act];
+
 /** What sections, fields and options are called in reports. */
 export const namesIn = (asking: Asking, language: Language) => {
   const words = reportWordsOf[language];
@@ -90,6 +100,7 @@ export const namesIn = (asking: Asking, language: Language) => {
   return {
     section: sectionLabel,
     field: ({ section, name, isWorkedOut, meta }: ReportField): string => {
+      if (ledgers.has(section)) return words.ledger[name] ?? name;
       // of units, jobs and the like the name is what they are called by
       const called = (texts.section as Record<string, string>)[section];
       if (name === 'name' && !isWorkedOut && called) return called;
@@ -98,7 +109,8 @@ export const namesIn = (asking: Asking, language: Language) => {
       const said = isWorkedOut || !meta ? words.fields[name] : undefined;
       return said ?? own(name) ?? fieldLabel(texts, section, name) ?? name;
     },
-    option: (value: string): string =>
+    option: (value: string, field?: ReportField): string =>
+      (field && ledgers.has(field.section) ? actIn(value, language) : undefined) ??
       (texts.choice as Record<string, string>)[value] ?? words.options[value] ?? value,
   };
 };

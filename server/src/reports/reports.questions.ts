@@ -1,5 +1,6 @@
 // Views worked out over the register in memory: rows of a page, groups, totals; what can be picked; all rows for a file.
-import type { Day, Kind, ReportFieldOut, ReportRun, SectionName, ViewDefinition } from '@gremium/contract';
+import type { Day, Kind, ReportFieldOut, ReportRun, SectionName, ViewColumn, ViewDefinition } from '@gremium/contract';
+import { ledgers } from '@gremium/contract';
 import {
   ConditionError,
   type Evaluated,
@@ -16,6 +17,7 @@ import {
   subjectsOf,
 } from '@gremium/core';
 import { Failure } from '../database/failure';
+import { LastKept } from '../time/last-kept';
 import type { Asking } from '../time/questions';
 import { labelling, namesIn } from './labels';
 
@@ -31,7 +33,7 @@ const orRefused = <T>(asking: Asking, language: Language, work: () => T): T => {
     const { code, params } = error;
     const names = namesIn(asking, language);
     const said =
-      code === 'field_hidden'
+      code === 'field_hidden' || code === 'each_twice'
         ? { ...params, section: names.section(String(params['section'])) }
         : code === 'condition_type'
           ? {
@@ -39,9 +41,12 @@ const orRefused = <T>(asking: Asking, language: Language, work: () => T): T => {
               expected: EXPECTED[language][String(params['expected'])] ?? String(params['expected']),
             }
           : params;
-    throw new Failure([problem(code, said, 'view.condition')], code === 'field_hidden' ? 403 : 400);
+    throw new Failure([problem(code, said, AT[code] ?? 'view.condition')], code === 'field_hidden' ? 403 : 400);
   }
 };
+
+// Which part of the view is meant, where it is not the condition.
+const AT: Record<string, string> = { each_twice: 'view.columns', period_turned: 'view.period' };
 
 const EXPECTED: Record<Language, Record<string, string>> = {
   en: {
@@ -62,6 +67,7 @@ const EXPECTED: Record<Language, Record<string, string>> = {
   },
 };
 
+type Option = (value: string, field?: ReportField) => string;
 type Wire = string | number | boolean | null;
 
 // Exact decimals leave as text: amounts whole, fractions to four places.
@@ -77,13 +83,13 @@ const plain = (
   field: ReportField,
   value: Value,
   { labelOf }: Evaluated,
-  option: (value: string) => string,
+  option: Option,
 ): Wire => {
   if (value === null) return null;
   if (isExact(value)) return exactText(value);
   if (field.kind === 'hundredths') return (value as number) / 100;
   if (field.kind === 'number' || field.kind === 'yes_no') return value as number | boolean;
-  if (field.kind === 'choice') return String(value).split(/, ?/).map(option).join(', ');
+  if (field.kind === 'choice') return String(value).split(/, ?/).map((one) => option(one, field)).join(', ');
   if (field.kind === 'entry' || field.kind === 'entries' || field.kind === 'thing')
     return labelOf(field, value) || null;
   return String(value);
@@ -91,14 +97,14 @@ const plain = (
 
 const cellOf = (
   field: ReportField,
-  several: 'count' | 'latest' | 'all' | undefined,
+  several: ViewColumn['several'],
   found: Evaluated,
-  option: (value: string) => string,
+  option: Option,
 ): Wire => {
   const { cursor } = found;
   if (!field.readAll) return plain(field, field.read(cursor), found, option);
   if (several === 'count') return field.readAll(cursor).length;
-  if (several === 'latest') return plain(field, field.read(cursor), found, option);
+  if (several === 'latest' || several === 'each') return plain(field, field.read(cursor), found, option);
   const all = field.readAll(cursor).flatMap((value) => plain(field, value, found, option) ?? []);
   return all.length > 0 ? all.join(', ') : null;
 };
@@ -113,7 +119,7 @@ const totalOut = (field: ReportField | null, total: ViewTotal) => {
 };
 
 const mustSeeSubject = ({ sight, facts }: Asking, subject: SectionName): void => {
-  if (!facts.columns.catalogue.has(subject) || !subjectsOf(facts.columns.catalogue).includes(subject))
+  if (!subjectsOf(facts.columns.catalogue).includes(subject))
     throw new Failure([problem('section_unknown', { named: subject }, 'view.subject')], 400);
   if (!sight.has(subject)) throw new Failure([problem('subject_hidden', {}, 'view.subject')], 403);
 };
@@ -124,6 +130,14 @@ const meanOf = (field: ReportField | null, out: ReturnType<typeof totalOut>) =>
     ? { ...out, value: Number(out.value) / 100 }
     : out;
 
+const MOST_EVALUATED = 6;
+const lastEvaluated = new WeakMap<Asking['facts'], LastKept<Evaluated>>();
+const evaluated = (facts: Asking['facts']): LastKept<Evaluated> => {
+  const known = lastEvaluated.get(facts) ?? new LastKept<Evaluated>(MOST_EVALUATED);
+  lastEvaluated.set(facts, known);
+  return known;
+};
+
 const run = (asking: Asking, { view, language, limit, offset }: RunAsk): ReportRun => {
   mustSeeSubject(asking, view.subject);
   const { facts, sight, looking, number } = asking;
@@ -131,21 +145,26 @@ const run = (asking: Asking, { view, language, limit, offset }: RunAsk): ReportR
   const names = namesIn(asking, language);
   const hidden = hiddenFor(sight);
   const fields = fieldMap(facts, view.subject);
-  const found = evaluateView(facts, sight, { view, on: looking.on, today: looking.today, labels });
+  // pages of one view after each other are one evaluation
+  const asked = JSON.stringify([number, view, looking, language, sight.viewer.grants, sight.viewer.personId]);
+  const found = evaluated(facts).get(asked, () =>
+    evaluateView(facts, sight, { view, on: looking.on, today: looking.today, labels }),
+  );
   const { cursor, slots, columns } = found;
   const things = cursor.table.things.ids;
   const kind = cursor.table.declared.kind as Kind;
   const rows: ReportRun['rows'] = [];
   for (let i = offset; i < Math.min(slots.length, offset + limit); i++) {
     const slot = slots[i] as number;
-    cursor.to(slot);
+    found.goTo(i);
     const cells = columns.map(({ field, asked }) =>
       field ? cellOf(field, asked.several, found, names.option) : null,
     );
     const person = kind === 'person' ? -1 : cursor.anchor('person');
     // what has no record of its own opens that of its person
-    const opens =
-      person >= 0
+    const opens = ledgers.has(view.subject)
+      ? { kind: 'entry' as Kind, id: cursor.number(view.subject, 'number') }
+      : person >= 0
         ? { kind: 'person' as Kind, id: cursor.idOf('person', person) }
         : { kind, id: things[cursor.table.thing[slot] as number] as number };
     rows.push({ ...opens, cells });
@@ -167,7 +186,7 @@ const run = (asking: Asking, { view, language, limit, offset }: RunAsk): ReportR
     rows,
     groups: found.groups.map((group) => ({
       ...group,
-      label: labelOfGroup(group.label, names.option),
+      label: labelOfGroup(group.label, (value) => names.option(value, fields.get(view.groups[group.depth] ?? ''))),
       totals: totals(group.totals),
     })),
     totals: totals(found.totals),
@@ -196,7 +215,7 @@ const fieldOut = (field: ReportField, names: ReturnType<typeof namesIn>): Report
   isWorkedOut: field.isWorkedOut === true,
   isOwn: field.section.startsWith('own.'),
   ...(field.kind === 'choice'
-    ? { options: optionsOf(field).map((value) => ({ value, label: names.option(value) })) }
+    ? { options: optionsOf(field).map((value) => ({ value, label: names.option(value, field) })) }
     : {}),
 });
 

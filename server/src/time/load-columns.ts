@@ -1,9 +1,10 @@
 // Fills columns from SQL by binary COPY: numbers and days come as they are kept, and nothing is made per row but texts.
 // Measured on 100,000 people (1.4 million rows): about half the time of rows as arrays.
-import type { SectionName } from '@gremium/contract';
+import { type SectionName, ledgers } from '@gremium/contract';
 import { type Columns, type Field, type Incoming, NONE, Table } from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
+import { copyLedger } from './ledger.sql';
 import { copyRows } from './version.sql';
 
 const HEADER = 19; // signature, flags, length of the extension
@@ -38,7 +39,7 @@ export const loadSection = async (
   const target = { row, table, things, recent: table.fields.map(() => new Int32Array(RECENT)) };
   let rest: Buffer = Buffer.alloc(0);
   let skip = HEADER;
-  for await (const chunk of tx.query(copyTo(copyRows(section, by))) as AsyncIterable<Buffer>) {
+  for await (const chunk of tx.query(copyTo(ledgers.has(name) ? copyLedger(columns.catalogue, name, by) : copyRows(section, by))) as AsyncIterable<Buffer>) {
     const data = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
     const view = new DataView(data.buffer, data.byteOffset, data.length);
     let at = skip;
