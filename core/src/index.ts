@@ -35,6 +35,7 @@ export * from './movements/transfer';
 export * from './people/code-names';
 export * from './people/chronicle';
 export * from './people/directory';
+export * from './people/reporting';
 export * from './people/employments';
 export * from './people/find-people';
 export * from './people/names';

@@ -416,3 +416,79 @@ describe('a list and the same as a condition', () => {
       }
   });
 });
+
+describe('lists', () => {
+  test('people by any field: the same as the report finds, page by page; wrong and hidden fields are refused', async () => {
+    const where = 'contract.fixedUntil < day("2027-06-01") && person.age > 40';
+    const report = await run(
+      admin,
+      viewOf({
+        columns: [{ field: 'person_name.name' }],
+        condition: `${HERE} && ${where}`,
+        order: [{ field: 'person_name.listed', down: false }],
+      }),
+    );
+    expect(report.matched).toBeGreaterThan(3);
+    const pages = await Promise.all(
+      [0, 3].map((offset) =>
+        admin.call(endpoints.people, { query: { where, status: 'here', limit: offset === 0 ? 3 : 200, offset } }),
+      ),
+    );
+    expect(pages.map(({ total }) => total)).toEqual([report.matched, report.matched]);
+    expect(pages.flatMap(({ people }) => people.map(({ id }) => id))).toEqual(report.rows.map(({ id }) => id));
+    const wrong = (client: Client, text: string) =>
+      client.refusal(endpoints.people, { query: { where: text, limit: 10, offset: 0 } });
+    expect(await wrong(admin, 'person.age >> 5')).toMatchObject({ status: 400, codes: ['condition_unread'] });
+    expect(await wrong(tallinn, 'pay.amount > 1')).toMatchObject({ status: 403, codes: ['field_hidden'] });
+  });
+
+  test('positions that a condition matches, by their ids', async () => {
+    const found = await admin.call(endpoints.matching, {
+      body: { subject: 'position' as never, condition: 'position.temporary == true', language: 'en' },
+    });
+    const rows = await many<{ id: number }>(
+      running.owner,
+      sql`select position_id as id from position_version where superseded_by is null and temporary
+        and valid_from <= ${TODAY} and valid_until > ${TODAY}`,
+    );
+    const sorted = (ids: number[]) => [...ids].sort((a, b) => a - b);
+    expect(sorted(found.ids)).toEqual(sorted(rows.map(({ id }) => id)));
+  });
+
+  test('the tree of who reports to whom holds everybody placed once, under the manager that their record names', async () => {
+    const under = async (client: Client, id?: number) =>
+      (await client.call(endpoints.reportingTree, { query: id === undefined ? {} : { under: id } })).people;
+    const tops = await under(admin);
+    const seen = new Set(tops.map(({ id }) => id));
+    const open = [...tops];
+    const sample: [number, number][] = [];
+    for (let one = open.pop(); one; one = open.pop()) {
+      if (one.reports === 0) continue;
+      const below = await under(admin, one.id);
+      expect(below).toHaveLength(one.reports);
+      for (const each of below) {
+        expect(seen.has(each.id)).toBe(false);
+        seen.add(each.id);
+        if (sample.length < 25 && each.id % 7 === 0) sample.push([each.id, one.id]);
+      }
+      open.push(...below);
+    }
+    const { count } = await one<{ count: number }>(
+      running.owner,
+      sql`select count(distinct e.person_id)::int as count from placement_version h
+        join employment_version e on e.employment_id = h.employment_id and e.superseded_by is null
+          and e.valid_from <= ${TODAY} and e.valid_until > ${TODAY}
+        where h.superseded_by is null and h.kind = 'primary' and h.valid_from <= ${TODAY} and h.valid_until > ${TODAY}`,
+    );
+    expect(seen.size).toBe(count);
+    expect(sample.length).toBeGreaterThan(10);
+    for (const [id, manager] of sample) {
+      const { managers } = await admin.call(endpoints.personRecord, { params: { id } });
+      expect(managers[0]?.personId).toBe(manager);
+    }
+    // within a part the tree begins where the part does
+    const own = await under(fleet);
+    expect(own.length).toBeGreaterThan(0);
+    expect(own.length).toBeLessThan(tops.length + 50);
+  });
+});

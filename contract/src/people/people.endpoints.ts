@@ -20,6 +20,8 @@ export const PersonLine = z.object({
   unit: z.string().nullable(),
   location: z.string().nullable(),
   since: z.string().nullable(),
+  /** The digest of the photo, where photos are asked for and there is one. */
+  picture: z.string().optional(),
 });
 export type PersonLine = z.infer<typeof PersonLine>;
 
@@ -39,9 +41,21 @@ export const peopleEndpoints = {
       /** Of this unit only those in it itself. */
       itself: z.enum(['yes']).optional(),
       location: z.coerce.number().int().optional(),
+      /** A condition in CEL over the fields of people. */
+      where: z.string().max(4000).optional(),
+      /** With the photos that may be seen. */
+      photos: z.enum(['yes']).optional(),
     }),
     /** `notCounted`: of those here, how many do not count in headcount; 0 where others are asked for. */
     reply: z.object({ people: z.array(PersonLine), total: z.int(), notCounted: z.int() }),
+  }),
+  reportingTree: endpoint({
+    method: 'GET',
+    path: '/api/people-tree',
+    summary: 'Who reports to somebody directly on a day; without them, who reports to nobody the viewer sees',
+    right: { section: 'person_name', level: 'view' },
+    query: Lens.extend({ under: z.coerce.number().int().optional() }),
+    reply: z.object({ people: z.array(PersonLine.extend({ reports: z.int() })) }),
   }),
   personRecord: endpoint({
     method: 'GET',

@@ -158,6 +158,24 @@ export const reportEndpoints = {
     body: Run,
     reply: ReportRun,
   }),
+  matching: endpoint({
+    method: 'POST',
+    path: '/api/reports/matching',
+    summary: 'Which things a condition matches on a day: their ids, and how many there are without a value',
+    right: 'signed_in',
+    body: z.strictObject({
+      subject: SectionNameSchema,
+      condition: z.string().max(4000),
+      ...Lens.shape,
+      language: Language.default('en'),
+    }),
+    reply: z.object({
+      ids: z.array(Id),
+      looked: z.int(),
+      boundary: z.int(),
+      noValue: z.int(),
+    }),
+  }),
   takeOutReport: endpoint({
     method: 'POST',
     path: '/api/reports/file',

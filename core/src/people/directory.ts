@@ -16,6 +16,8 @@ export type DirectoryAsk = {
   /** Only people of the unit itself, not of those below it. */
   itself?: boolean | undefined;
   location?: number | undefined;
+  /** Whether the version of a name at a slot is of somebody who fits a condition; left out: all do. */
+  fits?: ((slot: number) => boolean) | undefined;
   limit: number;
   offset: number;
 };
@@ -209,6 +211,7 @@ export const directory = (
     const standing = standingOf(person);
     if (!standing || (asked >= 0 && standing.rank !== asked)) continue;
     if (!seesAll && !sight.person(persons[person] as number)) continue;
+    if (ask.fits && !ask.fits(slot)) continue;
     const isOnPage = total >= ask.offset && people.length < ask.limit;
     const place = isPlaceAsked || isOnPage ? line.place(standing) : NOWHERE;
     if (ask.branch !== undefined && !line.isIn(place, ask.branch, ask.itself)) continue;

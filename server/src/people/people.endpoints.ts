@@ -13,9 +13,15 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
 
   serve(app, server, peopleEndpoints.people, async ({ query, viewer }) => {
     const looking = await look(pool, clock, query);
-    const { search, status, branch, location, limit, offset } = query;
-    const ask = { search, status, branch, itself: query.itself === 'yes', location, limit, offset };
+    const { search, status, branch, location, where, limit, offset } = query;
+    const [itself, photos] = [query.itself === 'yes', query.photos === 'yes'];
+    const ask = { search, status, branch, itself, location, where, photos, limit, offset };
     return register.write('directory', { viewer, looking }, ask);
+  });
+
+  serve(app, server, peopleEndpoints.reportingTree, async ({ query, viewer }) => {
+    const looking = await look(pool, clock, query);
+    return register.write('reportingTree', { viewer, looking }, { under: query.under ?? null });
   });
 
   serve(app, server, peopleEndpoints.personRecord, async ({ params, query, viewer }) => {

@@ -1,5 +1,15 @@
-import type { Bound, Named } from '@gremium/contract';
-import { type DirectoryAsk, addDays, directory, isBefore, managerChain } from '@gremium/core';
+import type { Bound, Named, PersonLine } from '@gremium/contract';
+import {
+  type DirectoryAsk,
+  addDays,
+  directory,
+  isBefore,
+  managerChain,
+  managersOn,
+  reporting,
+} from '@gremium/core';
+import { fitting } from '../reports/reports.questions';
+import { LastKept } from '../time/last-kept';
 import { managersOut } from '../structure/lines';
 import type { Asking } from '../time/questions';
 
@@ -11,9 +21,34 @@ type AroundPerson = {
   untitled: readonly number[];
 };
 
+/** A page of people, with a condition, with photos. */
+type PeopleAsk = Omit<DirectoryAsk, 'fits'> & { where?: string | undefined; photos?: boolean | undefined };
+type Under = { under: number | null };
+
+// Working out everybody's manager takes its time at scale: kept while the tree is unfolded.
+const lastManagers = new WeakMap<Asking['facts'], LastKept<ReadonlyMap<number, number | null>>>();
+
+const withPicture = ({ facts, sight }: Asking, line: PersonLine): PersonLine => {
+  if (!sight.has('person_photo') || !sight.person(line.id, 'person_photo')) return line;
+  const [photo] = facts.columns.rows('person_photo', line.id);
+  return photo ? { ...line, picture: photo.values.picture } : line;
+};
+
 export const peopleQuestions = {
-  directory: ({ facts, directory: texts, sight, looking }: Asking, ask: DirectoryAsk) =>
-    directory(facts, texts, { ask, sight, on: looking.on }),
+  directory: (asking: Asking, { where, photos, ...ask }: PeopleAsk) => {
+    const { facts, directory: texts, sight, looking } = asking;
+    const fits = where ? fitting(asking, where) : undefined;
+    const found = directory(facts, texts, { ask: { ...ask, fits }, sight, on: looking.on });
+    return photos ? { ...found, people: found.people.map((line) => withPicture(asking, line)) } : found;
+  },
+
+  reportingTree: ({ facts, directory: texts, sight, looking, number }: Asking, { under }: Under) => {
+    const { on } = looking;
+    const known = lastManagers.get(facts) ?? new LastKept<ReadonlyMap<number, number | null>>(2);
+    lastManagers.set(facts, known);
+    const managers = known.get(`${number} ${on}`, () => managersOn(facts, on));
+    return { people: reporting(facts, texts, { sight, on, under, managers }) };
+  },
 
   /** Managers above a person on the day, title and unit of the position, titles of others that are held. */
   aroundPerson: (asking: Asking, { personId, positionId, until, untitled }: AroundPerson) => {

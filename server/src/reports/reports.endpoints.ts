@@ -80,6 +80,12 @@ export const serveReports = (app: FastifyInstance, server: Server, register: Reg
     return register.write('runReport', { viewer, looking }, { view, language, limit, offset });
   });
 
+  serve(app, server, reportEndpoints.matching, async ({ body, viewer }) => {
+    const { subject, condition, language, ...lens } = body;
+    const looking = await look(pool, clock, lens);
+    return register.write('matching', { viewer, looking }, { subject, condition, language });
+  });
+
   serve(app, server, reportEndpoints.takeOutReport, async ({ body, viewer }) => {
     const { view, language, title, format, ...lens } = body;
     const looking = await look(pool, clock, lens);

@@ -132,24 +132,26 @@ const meanOf = (field: ReportField | null, out: ReturnType<typeof totalOut>) =>
 
 const MOST_EVALUATED = 6;
 const lastEvaluated = new WeakMap<Asking['facts'], LastKept<Evaluated>>();
-const evaluated = (facts: Asking['facts']): LastKept<Evaluated> => {
-  const known = lastEvaluated.get(facts) ?? new LastKept<Evaluated>(MOST_EVALUATED);
-  lastEvaluated.set(facts, known);
-  return known;
+
+// Pages of one view after each other are one evaluation.
+const evaluation = (asking: Asking, view: ViewDefinition, language: Language): Evaluated => {
+  const { facts, sight, looking, number } = asking;
+  const { on, today } = looking;
+  const kept = lastEvaluated.get(facts) ?? new LastKept<Evaluated>(MOST_EVALUATED);
+  lastEvaluated.set(facts, kept);
+  const { grants, personId } = sight.viewer;
+  const asked = JSON.stringify([number, view, looking, language, grants, personId]);
+  const labels = labelling(asking, language);
+  return kept.get(asked, () => evaluateView(facts, sight, { view, on, today, labels }));
 };
 
 const run = (asking: Asking, { view, language, limit, offset }: RunAsk): ReportRun => {
   mustSeeSubject(asking, view.subject);
   const { facts, sight, looking, number } = asking;
-  const labels = labelling(asking, language);
   const names = namesIn(asking, language);
   const hidden = hiddenFor(sight);
   const fields = fieldMap(facts, view.subject);
-  // pages of one view after each other are one evaluation
-  const asked = JSON.stringify([number, view, looking, language, sight.viewer.grants, sight.viewer.personId]);
-  const found = evaluated(facts).get(asked, () =>
-    evaluateView(facts, sight, { view, on: looking.on, today: looking.today, labels }),
-  );
+  const found = evaluation(asking, view, language);
   const { cursor, slots, columns } = found;
   const things = cursor.table.things.ids;
   const kind = cursor.table.declared.kind as Kind;
@@ -228,10 +230,45 @@ const optionsOf = ({ meta, name }: ReportField): string[] => {
 type ChoicesAsk = { subject: SectionName; field: string; search: string; language: Language };
 const MOST_CHOICES = 60;
 
+// A view of nothing but a condition.
+const viewOf = (subject: SectionName, condition: string): ViewDefinition => ({
+  subject,
+  columns: [{ field: `${subject}.inEffectFrom` }],
+  condition,
+  order: [],
+  groups: [],
+});
+
+/** Whether people fit a condition, by the slots of their names; refused as reports are where it is wrong. */
+export const fitting = (asking: Asking, where: string): ((slot: number) => boolean) => {
+  const { language } = asking.sight.viewer;
+  const { ids } = matchingOf(asking, { subject: 'person_name', condition: where, language });
+  const table = asking.facts.columns.table('person_name');
+  const known = new Set(ids);
+  return (slot) => known.has(table.things.ids[table.thing[slot] as number] as number);
+};
+
+type MatchingAsk = { subject: SectionName; condition: string; language: Language };
+
+const matchingOf = (asking: Asking, { subject, condition, language }: MatchingAsk) =>
+  orRefused(asking, language, () => {
+    mustSeeSubject(asking, subject);
+    const { slots, cursor, looked, boundary, noValue } = evaluation(
+      asking,
+      viewOf(subject, condition),
+      language,
+    );
+    const { table } = cursor;
+    const ids = Array.from(slots, (slot) => table.things.ids[table.thing[slot] as number] as number);
+    return { ids, looked, boundary, noValue };
+  });
+
 /** Questions of list reports. */
 export const reportQuestions = {
   runReport: (asking: Asking, ask: RunAsk): ReportRun =>
     orRefused(asking, ask.language, () => run(asking, ask)),
+
+  matching: matchingOf,
 
   reportFields: (asking: Asking, { subject, language }: FieldsAsk) => {
     const { catalogue } = asking.facts.columns;
