@@ -98,7 +98,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveAccess(api, server, options);
     serveCatalogue(api, server, register);
     serveRecords(api, server);
-    serveJournal(api, server);
+    serveJournal(api, server, register);
     servePeople(api, server, register);
     serveLists(api, server);
     serveCalendar(api, server);

@@ -208,7 +208,11 @@ export const journalEndpoints = {
     path: '/api/journal',
     summary: 'Entries, latest first',
     right: { act: 'journal' },
-    query: Page.extend({ thing: z.coerce.number().int().optional() }),
+    query: Page.extend({
+      thing: z.coerce.number().int().optional(),
+      /** A condition in CEL over the fields of entries. */
+      where: z.string().max(4000).optional(),
+    }),
     reply: z.object({ entries: z.array(JournalLine) }),
   }),
   entry: endpoint({

@@ -218,7 +218,9 @@ export class Sight {
 
   // An entry touches anything: it is told whole to whoever may read the journal and sees everything, else in the journal only.
   private reachOfLedger(name: SectionName): Reach {
-    const mayRead = this.viewer.grants.some(({ acts, scope }) => scope.type === 'all' && acts.includes('journal'));
+    const mayRead = this.viewer.grants.some(
+      ({ acts, scope }) => scope.type === 'all' && acts.includes('journal'),
+    );
     const all = mayRead && this.facts.columns.catalogue.names.every((section) => this.all(section));
     const made: Reach = { all, none: !all, roots: null, own: false };
     this.reaches.set(name, made);

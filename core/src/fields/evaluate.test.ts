@@ -221,7 +221,8 @@ describe('a row for each of several', () => {
     const lone = hired('Carla', position(units.company, 'Z'), '2024-01-01').personId;
     const [own] = world.register.referrers('contact', 'personId', lone);
     draft.end('contact', own!.thing, day('2024-02-01'));
-    const asked = (condition: string) => run(viewOf({ columns: [{ field: 'person_name.name' }, each], condition }));
+    const asked = (condition: string) =>
+      run(viewOf({ columns: [{ field: 'person_name.name' }, each], condition }));
     expect(asked('contact.value.startsWith("+1")').cells).toEqual([
       ['Anna', '+1 11111'],
       ['Anna', '+1 22222'],
@@ -281,7 +282,9 @@ describe('what a list asks for', () => {
     hired('Berta', position(units.harbour, 'Y'), '2024-01-01');
     hired('Carla', position(units.company, 'Z'), '2024-01-01');
     const inside = (code: string) =>
-      run(viewOf({ columns: [{ field: 'person_name.name' }], condition: `unit.within == "${code}"` })).cells.flat();
+      run(
+        viewOf({ columns: [{ field: 'person_name.name' }], condition: `unit.within == "${code}"` }),
+      ).cells.flat();
     expect(inside('Harbour').sort()).toEqual(['Anna', 'Berta']);
     expect(inside('Company')).toHaveLength(3);
     expect(inside('Terminal')).toEqual(['Anna']);

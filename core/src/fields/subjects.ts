@@ -55,11 +55,10 @@ const OWN = new Set([
 ]);
 
 /** What a report can be about: sections in the order of the catalogue (people by their names), then what is read like one. */
-export const subjectsOf = (catalogue: Catalogue): SectionName[] =>
-  [
-    ...catalogue.names.filter((name) => !NOT_SUBJECTS.includes(name)),
-    ...([...ledgers.keys()] as SectionName[]),
-  ];
+export const subjectsOf = (catalogue: Catalogue): SectionName[] => [
+  ...catalogue.names.filter((name) => !NOT_SUBJECTS.includes(name)),
+  ...([...ledgers.keys()] as SectionName[]),
+];
 
 // Beside another section of the same things: their fields are there.
 const NOT_SUBJECTS: readonly SectionName[] = [

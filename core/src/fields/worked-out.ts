@@ -357,8 +357,7 @@ export const workedOut: readonly WorkedOut[] = [
     anchor: 'unit',
     needs: ['unit'],
     meta: { is: 'ref', kind: 'unit' } as FieldMeta,
-    read: (at) =>
-      has(at, 'unit') ? unitChain(at.facts.columns, idOf(at, 'unit'), dayOf(at)) : null,
+    read: (at) => (has(at, 'unit') ? unitChain(at.facts.columns, idOf(at, 'unit'), dayOf(at)) : null),
   },
   {
     section: 'unit',

@@ -111,6 +111,8 @@ export const namesIn = (asking: Asking, language: Language) => {
     },
     option: (value: string, field?: ReportField): string =>
       (field && ledgers.has(field.section) ? actIn(value, language) : undefined) ??
-      (texts.choice as Record<string, string>)[value] ?? words.options[value] ?? value,
+      (texts.choice as Record<string, string>)[value] ??
+      words.options[value] ??
+      value,
   };
 };

@@ -13,8 +13,10 @@ const FOLDERS = {
   dates: { en: 'Terms and dates', de: 'Fristen und Termine' },
   structure: { en: 'Structure', de: 'Struktur' },
   pay: { en: 'Pay', de: 'Entgelt' },
+  changes: { en: 'Changes', de: 'Änderungen' },
 };
 
+const YEAR = { from: 'on-365', until: 'on' };
 const HERE = 'employment.status in ["at_work", "away"]';
 
 const columns = (...names: string[]): ViewDefinition['columns'] =>
@@ -26,12 +28,13 @@ const columns = (...names: string[]): ViewDefinition['columns'] =>
 const view = (
   subject: string,
   shown: ViewDefinition['columns'],
-  more: Partial<Pick<ViewDefinition, 'condition' | 'groups'>> & { order?: string[] } = {},
+  more: Partial<Pick<ViewDefinition, 'condition' | 'groups' | 'period'>> & { order?: string[] } = {},
 ): ViewDefinition => ({
   subject: subject as ViewDefinition['subject'],
   columns: shown,
   condition: more.condition ?? '',
   groups: more.groups ?? [],
+  ...(more.period ? { period: more.period } : {}),
   order: (more.order ?? []).map((field) => ({ field: field.replace(/^-/, ''), down: field.startsWith('-') })),
 });
 
@@ -199,7 +202,7 @@ export const readyMade: readonly ReadyMade[] = [
         'pay.reasonId',
       ),
       {
-        condition: 'pay.inEffectFrom > on - 365',
+        period: YEAR,
         order: ['-pay.inEffectFrom', 'person_name.name'],
       },
     ),
@@ -222,6 +225,44 @@ export const readyMade: readonly ReadyMade[] = [
         groups: ['grade.name'],
         order: ['person_name.name'],
       },
+    ),
+  },
+  {
+    name: {
+      en: 'Changes of the last thirty days by whom',
+      de: 'Änderungen der letzten dreißig Tage nach Konto',
+    },
+    folder: FOLDERS.changes,
+    view: view(
+      'entry',
+      columns(
+        'entry.number',
+        'entry.recordedOn',
+        'entry.recordedAt',
+        'entry.act',
+        'entry.personId',
+        'entry.people',
+        'entry.reason',
+        'entry.undone',
+      ),
+      { period: { from: 'on-30', until: 'on' }, groups: ['entry.account'], order: ['-entry.number'] },
+    ),
+  },
+  {
+    name: { en: 'Movements of the last thirty days', de: 'Vorgänge der letzten dreißig Tage' },
+    folder: FOLDERS.changes,
+    view: view(
+      'movement',
+      columns(
+        'movement.recordedOn',
+        'movement.act',
+        'movement.personId',
+        'unit.name',
+        'movement.changedFrom',
+        'movement.account',
+        'movement.undone',
+      ),
+      { period: { from: 'on-30', until: 'on' }, order: ['-movement.number'] },
     ),
   },
 ];

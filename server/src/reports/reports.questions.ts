@@ -1,5 +1,13 @@
 // Views worked out over the register in memory: rows of a page, groups, totals; what can be picked; all rows for a file.
-import type { Day, Kind, ReportFieldOut, ReportRun, SectionName, ViewColumn, ViewDefinition } from '@gremium/contract';
+import type {
+  Day,
+  Kind,
+  ReportFieldOut,
+  ReportRun,
+  SectionName,
+  ViewColumn,
+  ViewDefinition,
+} from '@gremium/contract';
 import { ledgers } from '@gremium/contract';
 import {
   ConditionError,
@@ -41,7 +49,10 @@ const orRefused = <T>(asking: Asking, language: Language, work: () => T): T => {
               expected: EXPECTED[language][String(params['expected'])] ?? String(params['expected']),
             }
           : params;
-    throw new Failure([problem(code, said, AT[code] ?? 'view.condition')], code === 'field_hidden' ? 403 : 400);
+    throw new Failure(
+      [problem(code, said, AT[code] ?? 'view.condition')],
+      code === 'field_hidden' ? 403 : 400,
+    );
   }
 };
 
@@ -79,17 +90,16 @@ const isExact = (
 ): value is Exclude<Value, string | number | boolean | null | readonly number[]> =>
   typeof value === 'object' && value !== null && 'num' in value;
 
-const plain = (
-  field: ReportField,
-  value: Value,
-  { labelOf }: Evaluated,
-  option: Option,
-): Wire => {
+const plain = (field: ReportField, value: Value, { labelOf }: Evaluated, option: Option): Wire => {
   if (value === null) return null;
   if (isExact(value)) return exactText(value);
   if (field.kind === 'hundredths') return (value as number) / 100;
   if (field.kind === 'number' || field.kind === 'yes_no') return value as number | boolean;
-  if (field.kind === 'choice') return String(value).split(/, ?/).map((one) => option(one, field)).join(', ');
+  if (field.kind === 'choice')
+    return String(value)
+      .split(/, ?/)
+      .map((one) => option(one, field))
+      .join(', ');
   if (field.kind === 'entry' || field.kind === 'entries' || field.kind === 'thing')
     return labelOf(field, value) || null;
   return String(value);
@@ -188,7 +198,9 @@ const run = (asking: Asking, { view, language, limit, offset }: RunAsk): ReportR
     rows,
     groups: found.groups.map((group) => ({
       ...group,
-      label: labelOfGroup(group.label, (value) => names.option(value, fields.get(view.groups[group.depth] ?? ''))),
+      label: labelOfGroup(group.label, (value) =>
+        names.option(value, fields.get(view.groups[group.depth] ?? '')),
+      ),
       totals: totals(group.totals),
     })),
     totals: totals(found.totals),

@@ -1,4 +1,4 @@
-import { type Kind, type Row, type ThingRef, journalEndpoints } from '@gremium/contract';
+import { type Kind, type Row, type SectionName, type ThingRef, journalEndpoints } from '@gremium/contract';
 import { problem, putBack } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { Failure, fail } from '../database/failure';
@@ -8,11 +8,12 @@ import { serve } from '../serve';
 import { type Server, act } from './act';
 import type { Seer } from './catalogues';
 import { idempotencyOf } from './idempotency';
-import { everyEntry, ofNumbers, touching } from './journal.sql';
+import { everyEntry, ofIds, ofNumbers, touching } from './journal.sql';
 import { labelled, namesFor } from './labels';
 import { type Looking, look } from './lens';
 import { type Seen, type SeenRow, readEntries, seesEverything, subjectOf } from './read-entries';
 import { refsIn } from './read-record';
+import type { RegisterThread } from './register-thread';
 import { outward } from './outward';
 import { HIDEABLE } from './seen';
 import { pastEntries } from './undo';
@@ -32,14 +33,26 @@ const withoutHidden = ({ catalogue }: Seer, row: Row, isKnown: (ref: ThingRef) =
   return { ...row, values: values as Row['values'] };
 };
 
-export const serveJournal = (app: FastifyInstance, server: Server): void => {
+export const serveJournal = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
   const { pool, clock } = server;
   const undoing = new UndoThread(server.workers);
   app.addHook('onClose', () => undoing.close());
 
+  const matchingEntries = (viewer: Seer, looking: Looking, condition: string) =>
+    register.ask(
+      'matching',
+      { viewer, looking },
+      { subject: 'entry' as SectionName, condition, language: viewer.language },
+    );
+
   serve(app, server, journalEndpoints.journal, async ({ query, viewer }) => {
     const looking = await look(pool, clock, {});
-    const where = query.thing === undefined ? everyEntry : touching(viewer.catalogue, query.thing);
+    const where =
+      query.where === undefined
+        ? query.thing === undefined
+          ? everyEntry
+          : touching(viewer.catalogue, query.thing)
+        : ofIds((await matchingEntries(viewer, looking, query.where)).ids);
     const found: Seen[] = [];
     // A viewer of a part is shown the entries of that part: pages are read until enough of them are found.
     for (

@@ -39,7 +39,9 @@ export const loadSection = async (
   const target = { row, table, things, recent: table.fields.map(() => new Int32Array(RECENT)) };
   let rest: Buffer = Buffer.alloc(0);
   let skip = HEADER;
-  for await (const chunk of tx.query(copyTo(ledgers.has(name) ? copyLedger(columns.catalogue, name, by) : copyRows(section, by))) as AsyncIterable<Buffer>) {
+  for await (const chunk of tx.query(
+    copyTo(ledgers.has(name) ? copyLedger(columns.catalogue, name, by) : copyRows(section, by)),
+  ) as AsyncIterable<Buffer>) {
     const data = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
     const view = new DataView(data.buffer, data.byteOffset, data.length);
     let at = skip;

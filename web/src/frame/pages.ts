@@ -13,7 +13,7 @@ export type Page = {
   /** What it is called. */
   name: { en: string; de: string };
   /** The kind of thing of which it shows records. */
-  record?: Kind;
+  record?: Kind | 'entry';
   may: (may: May) => boolean;
   /** Reached from another page, and by finding it: not among the views at the head of a sheet. */
   isBeside?: true;
@@ -139,6 +139,7 @@ export const pages: readonly Page[] = [
   },
   {
     path: '/setup/journal',
+    record: 'entry',
     param: 'number',
     divider: 'setup',
     name: { en: 'Journal', de: 'Journal' },
@@ -156,13 +157,13 @@ export const homeOf = (may: May, { personId, grants }: Viewer): string => {
 };
 
 /** The path of the record of a thing; of a kind that has none, that of the first page. */
-export const pathOf = (kind: Kind, id: number | string): string => {
+export const pathOf = (kind: Kind | 'entry', id: number | string): string => {
   const page = pages.find(({ record }) => record === kind);
   return page ? `${page.path}/${id}` : '/';
 };
 
 /** Whether things of a kind have records. */
-export const hasRecord = (kind: Kind): boolean => pages.some(({ record }) => record === kind);
+export const hasRecord = (kind: Kind | 'entry'): boolean => pages.some(({ record }) => record === kind);
 
 /** What a page is called in the language of the user. */
 export const usePageName = () => {

@@ -12,14 +12,16 @@ export type PeopleFilter = {
   branch: number | undefined;
   itself: boolean;
   location: number | undefined;
+  where: string;
+  photos: boolean;
 };
 
 const PAGE = 100;
 
-export const usePeople = ({ search, status, branch, itself, location }: PeopleFilter) => {
+export const usePeople = ({ search, status, branch, itself, location, where, photos }: PeopleFilter) => {
   const { query } = useLens();
   return useInfiniteQuery({
-    queryKey: ['people', query, search, status, branch, itself, location],
+    queryKey: ['people', query, search, status, branch, itself, location, where, photos],
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       call(peopleEndpoints.people, {
@@ -31,11 +33,17 @@ export const usePeople = ({ search, status, branch, itself, location }: PeopleFi
           ...(search ? { search } : {}),
           ...(branch ? { branch, ...(itself ? { itself: 'yes' as const } : {}) } : {}),
           ...(location ? { location } : {}),
+          ...(where ? { where } : {}),
+          ...(photos ? { photos: 'yes' as const } : {}),
         },
       }),
     getNextPageParam: (last, pages) => (pages.length * PAGE < last.total ? pages.length * PAGE : undefined),
     placeholderData: keepPreviousData,
     // emails are looked for, and not shown
-    meta: { reads: [...readsOf('person').around, 'person', ...(search ? (['contact'] as const) : [])] },
+    ...(where ? { retry: false } : {}),
+    // a condition may read anything
+    meta: where
+      ? {}
+      : { reads: [...readsOf('person').around, 'person', ...(search ? (['contact'] as const) : [])] },
   });
 };

@@ -1,5 +1,5 @@
-import type { Day, PersonLine } from '@gremium/contract';
-import { daysBetween } from '@gremium/core';
+import '../lists/lists.css';
+import type { PersonLine } from '@gremium/contract';
 import { useCallback, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams, useSearchParams } from 'react-router';
@@ -8,14 +8,22 @@ import { keptMovements } from '../movements/kept-movements';
 import { pathOf } from '../frame/pages';
 import { sectionDrafts } from '../time/section-drafts';
 import { useUnitOptions } from '../structure/unit-options';
-import { useReferenceRegister } from '../time/time.queries';
+import { useReferenceRegister, useUnits } from '../time/time.queries';
 import { type Item, RecordList, grouped } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
 import { Monogram } from '../ui/monogram';
 import { type Pick, PickWord } from '../ui/sentence';
 import { useCountSaid, useCountedTypes } from './counted';
-import { STATUSES, type StatusAsked, usePeople } from './people.queries';
+import { PeopleCards } from './people-cards';
+import { type PeopleFilter, STATUSES, type StatusAsked, usePeople } from './people.queries';
 import { PersonRecord } from './person-record';
+import { ReportingTree } from './reporting-tree';
+import { useStatusSaid } from './status-said';
+import { useMay } from '../frame/session';
+import { ListFoot } from '../lists/list-foot';
+import { ListTable } from '../lists/list-table';
+import { type Listed, useListView } from '../lists/list-view';
+import { WhereLine } from '../lists/where-line';
 import { useAllKept } from '../time/kept';
 
 /** People of a day, found by any part of the name, and the record of one. */
@@ -31,7 +39,10 @@ export const People = () => {
     branch: Number(params.get('in')) || undefined,
     itself: params.has('itself'),
     location: Number(params.get('place')) || undefined,
+    where: params.get('where') ?? '',
+    photos: params.get('as') === 'cards',
   };
+  const list = usePeopleView(asked);
   const people = usePeople(asked);
   const units = useUnitOptions(t('filter.wholeOrganisation'));
   const places = usePlaceOptions(on);
@@ -62,6 +73,8 @@ export const People = () => {
       onChange: (value) => set({ place: value }),
     },
   ];
+  const to = useTo();
+  const toLine = (line: PersonLine) => to(pathOf('person', line.id), list.kept);
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = people;
   const more = useCallback(() => {
     if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
@@ -77,6 +90,7 @@ export const People = () => {
             {t('filter.at')} <PickWord pick={picks[2]} />
           </>
         ),
+        where: <WhereLine subject={listed.subject} where={list.where} onChange={list.setWhere} />,
         picks,
         search: {
           value: asked.search,
@@ -92,14 +106,80 @@ export const People = () => {
             lines={lines}
             open={id ? pathOf('person', id) : ''}
             onEnd={more}
-            isSearch={asked.search !== ''}
+            isSearch={asked.search !== '' || asked.where !== ''}
+            kept={list.kept}
           />
         )
       }
       record={id ? <PersonRecord key={id} id={Number(id)} /> : null}
       choose={t('people.choose')}
+      foot={<ListFoot listed={listed} list={list} />}
+      wide={
+        list.shape === 'table' ? (
+          <ListTable list={list} />
+        ) : list.shape === 'tree' ? (
+          <ReportingTree to={toLine} />
+        ) : (
+          list.shape === 'cards' &&
+          !people.isPending && (
+            <PeopleCards label={t('divider.people')} lines={lines} to={toLine} onEnd={more} />
+          )
+        )
+      }
     />
   );
+};
+
+const listed: Listed = {
+  subject: 'person_name',
+  path: '/people',
+  shapes: ['list', 'table', 'cards', 'tree'],
+  searched: ['person_name.name', 'person_name.formerNames', 'person.number', 'contact.value'],
+  columns: [
+    'person_name.name',
+    'person.number',
+    'position.title',
+    'unit.name',
+    'location.name',
+    'employment.begins',
+    'employment.status',
+  ],
+  order: 'person_name.listed',
+  params: ['in', 'itself', 'status', 'place', 'search'],
+  open: { status: 'any', in: null, itself: null, place: null, search: null },
+};
+
+const STATUS_CONDITIONS: Record<StatusAsked, string> = {
+  here: 'employment.status in ["at_work", "away"]',
+  counted: 'employment.status in ["at_work", "away"] && employment.counts == true',
+  coming: 'employment.status == "coming"',
+  left: 'employment.status == "left"',
+  any: '',
+};
+
+// The filters of this page as conditions, for what shows it otherwise than as its list.
+const usePeopleView = ({ status, branch, itself, location, search }: PeopleFilter) => {
+  const { on } = useLens();
+  const units = useUnits();
+  const register = useReferenceRegister();
+  const may = useMay();
+  const unit = branch && units?.find(({ thing }) => thing === branch)?.values['code'];
+  const place = location && register?.at('location', location, on)?.code;
+  const inside = unit ? (itself ? `unit.code == "${unit}"` : `unit.within == "${unit}"`) : '';
+  const narrowed = [STATUS_CONDITIONS[status], inside, place ? `location.code == "${place}"` : ''];
+  const mayNumber = may.view('person');
+  const mayContact = may.view('contact');
+  const seen = useMemo(
+    () =>
+      new Set([
+        'person_name.name',
+        'person_name.formerNames',
+        ...(mayNumber ? ['person.number'] : []),
+        ...(mayContact ? ['contact.value'] : []),
+      ]),
+    [mayNumber, mayContact],
+  );
+  return useListView(listed, { narrowed, search, seen });
 };
 
 const usePlaceOptions = (on: string) => {
@@ -116,30 +196,24 @@ const usePlaceOptions = (on: string) => {
   );
 };
 
-type LinesProps = { lines: PersonLine[]; open: string; onEnd: () => void; isSearch: boolean };
+type LinesProps = {
+  lines: PersonLine[];
+  open: string;
+  onEnd: () => void;
+  isSearch: boolean;
+  kept: Record<string, string>;
+};
 
-const Lines = ({ lines, open, onEnd, isSearch }: LinesProps) => {
+const Lines = ({ lines, open, onEnd, isSearch, kept }: LinesProps) => {
   const { t } = useTranslation();
   const to = useTo();
-  const [params] = useSearchParams();
-  const { on } = useLens();
+  const statusOf = useStatusSaid();
   const drafts = useAllKept(sectionDrafts);
   const movements = useAllKept(keptMovements);
   const items = useMemo(() => {
-    const kept = Object.fromEntries(
-      ['in', 'itself', 'status', 'place', 'search'].flatMap((name) =>
-        params.has(name) ? [[name, params.get(name)]] : [],
-      ),
-    ) as Record<string, string>;
     const written = new Set([...(drafts ?? []), ...(movements ?? [])].map(({ about }) => about));
-    const endOf = ({ id, status, since }: PersonLine): React.ReactNode => {
-      if (written.has(`person ${id}`)) return <span className="ochre">{t('draft.word')}</span>;
-      if (status === 'coming' && since) {
-        const days = daysBetween(on, since as Day);
-        return <span className="indigo">{t('people.inDays', { count: days })}</span>;
-      }
-      return status === 'at_work' ? null : t(`status.${status}`);
-    };
+    const endOf = (line: PersonLine): React.ReactNode =>
+      written.has(`person ${line.id}`) ? <span className="ochre">{t('draft.word')}</span> : statusOf(line);
     return grouped(
       lines,
       ({ sort }) => [...sort][0]?.toUpperCase() ?? '',
@@ -153,7 +227,7 @@ const Lines = ({ lines, open, onEnd, isSearch }: LinesProps) => {
         end: endOf(line),
       }),
     );
-  }, [lines, params, drafts, movements, t, to, on]);
+  }, [lines, kept, drafts, movements, t, to, statusOf]);
   return (
     <RecordList
       label={t('divider.people')}

@@ -47,6 +47,18 @@ const useView = (kept: ReportOut | undefined): [ViewDefinition, (view: ViewDefin
   return [view, setView, isChanged];
 };
 
+const RUN_AFTER = 200;
+
+// What is worked out is what stood still for a moment: typing never waits for it.
+const useSettled = (view: ViewDefinition): ViewDefinition => {
+  const [settled, setSettled] = useState(view);
+  useEffect(() => {
+    const wait = setTimeout(() => setSettled(view), RUN_AFTER);
+    return () => clearTimeout(wait);
+  }, [view]);
+  return settled;
+};
+
 const PAGE = 100;
 
 const Build = ({ kept }: { kept: ReportOut | undefined }) => {
@@ -55,7 +67,7 @@ const Build = ({ kept }: { kept: ReportOut | undefined }) => {
   const [limit, setLimit] = useState(PAGE);
   const { data: known, error } = useReportFields(view.subject);
   const fields = known?.fields ?? [];
-  const run = useReportRun(view, limit);
+  const run = useReportRun(useSettled(view), limit);
   const takeOut = useTakeOut();
   const title = kept?.name ?? words.fresh;
   const change = (part: Partial<ViewDefinition>) => setView({ ...view, ...part });

@@ -9,13 +9,15 @@ type OrderProps = {
   fields: readonly ReportFieldOut[];
   columns: readonly ViewColumn[];
   onChange: (columns: ViewColumn[]) => void;
+  /** Without totals: a list has none. */
+  isPlain?: boolean;
 };
 
 const isNumeric = ({ kind }: ReportFieldOut): boolean =>
   kind === 'number' || kind === 'hundredths' || kind === 'exact';
 
 /** The columns in their order: dragged, or moved by the acts beside each; with a total, and what is told of several rows. */
-export const ColumnOrder = ({ fields, columns, onChange }: OrderProps) => {
+export const ColumnOrder = ({ fields, columns, onChange, isPlain = false }: OrderProps) => {
   const words = useWords(reportWords);
   const known = byId(fields);
   const nameOf = ({ field, label }: ViewColumn) => label ?? known.get(field)?.label ?? field;
@@ -67,7 +69,7 @@ export const ColumnOrder = ({ fields, columns, onChange }: OrderProps) => {
                   id={`several-${column.field}`}
                   label={words.severalOf(name)}
                   clearable={false}
-                  options={(['all', 'latest', 'count'] as const).map((value) => ({
+                  options={(['all', 'latest', 'count', 'each'] as const).map((value) => ({
                     value,
                     label: words.several[value],
                   }))}
@@ -75,7 +77,7 @@ export const ColumnOrder = ({ fields, columns, onChange }: OrderProps) => {
                   onChange={(value) => put(i, { several: value as 'all' })}
                 />
               )}
-              {field && !field.isSeveral && (
+              {field && !field.isSeveral && !isPlain && (
                 <Choice
                   id={`total-${column.field}`}
                   label={words.total(name)}

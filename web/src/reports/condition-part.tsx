@@ -131,7 +131,7 @@ const ValueInput = ({ part, at, field, subject, onValues }: ValueProps) => {
 };
 
 type TypedProps = {
-  at: number;
+  at: number | string;
   label: string;
   value: Operand | undefined;
   onValues: (values: Operand[]) => void;
@@ -161,8 +161,8 @@ const TypedValue = ({ at, label, value, onValues, isNumber }: TypedProps & { isN
 
 const RELATIVE = /^(on|today)(?:([+-]\d+))?$/;
 
-// A day, or the day looked at with days added.
-const DayValue = ({ at, label, value, onValues }: TypedProps) => {
+/** A day, or the day looked at with days added. */
+export const DayValue = ({ at, label, value, onValues }: TypedProps) => {
   const words = useWords(reportWords);
   const text = typeof value === 'object' ? value.day : undefined;
   const [, base, days = '0'] = RELATIVE.exec(text ?? '') ?? [];

@@ -43,8 +43,16 @@ export const freshView = (subject: string): ViewDefinition => {
     unit: ['unit.name', 'unit.code'],
     job: ['job.name', 'job.code'],
     grade: ['grade.name', 'grade.code'],
+    entry: ['entry.number', 'entry.recordedOn', 'entry.act', 'entry.personId', 'entry.account'],
+    movement: ['movement.recordedOn', 'movement.act', 'movement.personId', 'movement.changedFrom'],
   }[subject] ?? [`${subject}.inEffectFrom`];
-  return { ...base, subject: name, columns: first.map((field) => ({ field })) };
+  const isLedger = subject === 'entry' || subject === 'movement';
+  return {
+    ...base,
+    subject: name,
+    columns: first.map((field) => ({ field })),
+    ...(isLedger ? { period: { from: 'on-30', until: 'on' } } : {}),
+  };
 };
 
 /** Fields by their ids. */

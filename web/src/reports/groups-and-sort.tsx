@@ -1,6 +1,7 @@
 import type { ReportFieldOut, ViewDefinition } from '@gremium/contract';
 import { useWords } from '../texts/words';
 import { Choice } from '../ui/field-input';
+import { DayValue } from './condition-part';
 import { reportWords } from './report-words';
 
 type Props = {
@@ -58,7 +59,55 @@ export const GroupsAndSort = ({ fields, view, onChange }: Props) => {
           </div>
         ))}
       </section>
+      <PeriodPart period={view.period} onChange={(period) => onChange({ period })} />
     </>
+  );
+};
+
+type PeriodProps = {
+  period: ViewDefinition['period'];
+  onChange: (period: ViewDefinition['period'] | undefined) => void;
+};
+
+const YEAR_BEFORE = { from: 'on-365', until: 'on' };
+
+// What there is on the day looked at, or what began in a period, each as it was then.
+const PeriodPart = ({ period, onChange }: PeriodProps) => {
+  const words = useWords(reportWords);
+  const day = (which: 'from' | 'until', label: string) => (
+    <div className="periodday">
+      <span className="soft">{label}</span>
+      <DayValue
+        at={which}
+        label={label}
+        value={{ day: period?.[which] ?? 'on' }}
+        onValues={([value]) => {
+          if (period && typeof value === 'object') onChange({ ...period, [which]: value.day });
+        }}
+      />
+    </div>
+  );
+  return (
+    <section aria-label={words.when}>
+      <h2>{words.when}</h2>
+      <Choice
+        id="report-when"
+        label={words.when}
+        clearable={false}
+        options={[
+          { value: 'day', label: words.onDay },
+          { value: 'period', label: words.inPeriod },
+        ]}
+        value={period ? 'period' : 'day'}
+        onChange={(value) => onChange(value === 'period' ? YEAR_BEFORE : undefined)}
+      />
+      {period && (
+        <>
+          {day('from', words.periodFrom)}
+          {day('until', words.periodUntil)}
+        </>
+      )}
+    </section>
   );
 };
 

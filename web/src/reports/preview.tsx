@@ -20,7 +20,7 @@ const NUMERIC = new Set(['number', 'hundredths', 'exact']);
 type Wire = ReportRun['rows'][number]['cells'][number];
 
 /** Values as the page shows them: days, numbers and yes or no in the language of the user; the rest as it comes. */
-const useSaid = () => {
+export const useCellSaid = () => {
   const words = useWords(reportWords);
   const format = useFormat();
   return (value: Wire, kind: ReportFieldOut['kind']): string => {
@@ -38,7 +38,7 @@ export const Preview = ({ run, view, fields, onMore }: PreviewProps) => {
   const words = useWords(reportWords);
   const format = useFormat();
   const to = useTo();
-  const said = useSaid();
+  const said = useCellSaid();
   const known = byId(fields);
   const { columns, rows, groups } = run;
   const isRight = (i: number) => NUMERIC.has(columns[i]?.kind ?? '');

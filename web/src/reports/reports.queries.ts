@@ -4,7 +4,13 @@ import {
   type ViewDefinition,
   reportEndpoints,
 } from '@gremium/contract';
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
 import { useTranslation } from 'react-i18next';
 import { call } from '../api';
 import { useLens } from '../frame/lens';
@@ -12,8 +18,9 @@ import { useLens } from '../frame/lens';
 const useLanguage = (): 'en' | 'de' => (useTranslation().i18n.language === 'de' ? 'de' : 'en');
 
 /** The shelf: whatever may be opened. */
-export const useShelf = () =>
+export const useShelf = (enabled = true) =>
   useQuery({
+    enabled,
     queryKey: ['reports'],
     queryFn: () => call(reportEndpoints.reports, {}),
     meta: { reads: [] },
@@ -23,6 +30,7 @@ export const useShelf = () =>
 export const useReportFields = (subject?: string) => {
   const language = useLanguage();
   return useQuery({
+    enabled: subject !== undefined,
     queryKey: ['report-fields', subject, language],
     queryFn: () =>
       call(reportEndpoints.reportFields, {
@@ -51,6 +59,44 @@ export const useReportRun = (view: ViewDefinition | null, limit: number) => {
     placeholderData: keepPreviousData,
     retry: false,
   });
+};
+
+const PAGE = 100;
+
+/** A view page by page, for a list that is scrolled. */
+export const useReportPages = (view: ViewDefinition) => {
+  const language = useLanguage();
+  const { query } = useLens();
+  return useInfiniteQuery({
+    queryKey: ['report-pages', view, query, language],
+    initialPageParam: 0,
+    queryFn: ({ pageParam, signal }) =>
+      call(
+        reportEndpoints.runReport,
+        { body: { view, ...query, language, limit: PAGE, offset: pageParam } },
+        { signal },
+      ),
+    getNextPageParam: (last, pages) => (pages.length * PAGE < last.matched ? pages.length * PAGE : undefined),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+};
+
+/** Ids of the things that a condition matches; null where nothing is asked. */
+export const useMatching = (subject: string, condition: string) => {
+  const language = useLanguage();
+  const { query } = useLens();
+  const found = useQuery({
+    queryKey: ['matching', subject, condition, query, language],
+    enabled: condition !== '',
+    queryFn: async () => {
+      const body = { subject: subject as ViewDefinition['subject'], condition, language, ...query };
+      return new Set((await call(reportEndpoints.matching, { body })).ids);
+    },
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  return { ids: condition === '' ? null : found.data, error: condition === '' ? null : found.error };
 };
 
 /** Codes and labels that a field can be compared with. */

@@ -74,7 +74,8 @@ type FormProps = SaveProps & {
   onLeave: () => void;
 };
 
-const SaveForm = ({ kept, view, error, isBusy, onSave, onLeave }: FormProps) => {
+/** Name, folder, tags and whom it is shared with: what is asked before a report is kept. */
+export const SaveForm = ({ kept, view, error, isBusy, onSave, onLeave }: FormProps) => {
   const words = useWords(reportWords);
   const [name, setName] = useState('');
   const [folder, setFolder] = useState(kept?.isMine ? kept.folder : '');

@@ -1,3 +1,4 @@
+import '../lists/lists.css';
 import type { Values } from '@gremium/contract';
 import { fold } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
@@ -15,6 +16,11 @@ import { useWords } from '../texts/words';
 import { Views } from '../ui/views';
 import { jobWords } from './job-words';
 import { JobRecord } from './job-record';
+import { useMatching } from '../reports/reports.queries';
+import { ListFoot } from '../lists/list-foot';
+import { ListTable } from '../lists/list-table';
+import { type Listed, useListView } from '../lists/list-view';
+import { WhereLine } from '../lists/where-line';
 
 /** Jobs by family, and the record of one. */
 export const Jobs = () => {
@@ -25,7 +31,9 @@ export const Jobs = () => {
   const set = useSetParams();
   const search = params.get('search') ?? '';
   const shown = (params.get('shown') ?? 'active') as Shown;
-  const items = useItems(search, shown);
+  const list = useListView(listed, { narrowed: [CONDITIONS[shown]], search, seen: null });
+  const matching = useMatching(listed.subject, list.where);
+  const items = useItems(search, shown, { ids: matching.ids, kept: list.kept });
   const pick: Pick = {
     name: 'shown',
     label: words.shown,
@@ -43,23 +51,52 @@ export const Jobs = () => {
             {words.sentence} <PickWord pick={pick} />
           </>
         ),
+        where: <WhereLine subject={listed.subject} where={list.where} onChange={list.setWhere} />,
         picks: [pick],
         search: { value: search, label: words.search, onChange: (text) => set({ search: text }) },
         count: words.listed(items.filter(({ path }) => path).length),
       }}
       lead={<NewJob />}
-      error={null}
+      error={matching.error}
       list={
         <RecordList label={pageName} items={items} open={id ? pathOf('job', id) : ''} empty={words.none} />
       }
       record={id ? <JobRecord key={id} id={Number(id)} /> : null}
       choose={words.choose}
+      foot={<ListFoot listed={listed} list={list} />}
+      wide={list.shape === 'table' && <ListTable list={list} />}
     />
   );
 };
 
+const listed: Listed = {
+  subject: 'job',
+  path: '/structure/jobs',
+  shapes: ['list', 'table'],
+  searched: ['job.name', 'job.code'],
+  columns: [
+    'job.name',
+    'job.code',
+    'job.familyId',
+    'job.gradeId',
+    'job.workerTypeId',
+    'job.hours',
+    'job.fte',
+  ],
+  order: 'job.familyId,job.name',
+  params: ['shown', 'search'],
+  open: { shown: 'any', search: null },
+};
+
 const SHOWN = ['active', 'pattern', 'retired', 'any'] as const;
 type Shown = (typeof SHOWN)[number];
+
+const CONDITIONS: Record<Shown, string> = {
+  active: 'job.active == true && (job.pattern != true || blank(job.pattern))',
+  pattern: 'job.pattern == true',
+  retired: 'job.active == false && (job.pattern != true || blank(job.pattern))',
+  any: '',
+};
 
 const fits = (shown: Shown, { active, pattern }: Values<'job'>): boolean => {
   if (shown === 'any') return true;
@@ -84,7 +121,9 @@ const NewJob = () => {
   );
 };
 
-const useItems = (search: string, shown: Shown): Item[] => {
+type Narrowed = { ids: ReadonlySet<number> | null | undefined; kept: Record<string, string> };
+
+const useItems = (search: string, shown: Shown, { ids, kept }: Narrowed): Item[] => {
   const words = useWords(jobWords);
   const { i18n } = useTranslation();
   const { on } = useLens();
@@ -97,7 +136,7 @@ const useItems = (search: string, shown: Shown): Item[] => {
       ...values,
       family: (register && labelIn(register, values.familyId, i18n.language)) || words.noFamily,
     }))
-    .filter((job) => fits(shown, job))
+    .filter((job) => fits(shown, job) && (ids === null || ids?.has(job.thing)))
     .filter(({ name, code }) => wanted.every((word) => fold(`${name} ${code}`).includes(word)))
     .sort((a, b) => a.family.localeCompare(b.family) || a.name.localeCompare(b.name));
   return grouped(
@@ -106,10 +145,7 @@ const useItems = (search: string, shown: Shown): Item[] => {
     ({ thing, name, code, active, pattern }): Item => ({
       key: String(thing),
       path: pathOf('job', thing),
-      to: to(pathOf('job', thing), {
-        ...(search ? { search } : {}),
-        ...(shown === 'active' ? {} : { shown }),
-      }),
+      to: to(pathOf('job', thing), kept),
       name,
       about: code,
       end: pattern ? words.pattern : active ? null : words.retired,

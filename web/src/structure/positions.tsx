@@ -1,3 +1,4 @@
+import '../lists/lists.css';
 import type { WhichPositions } from '@gremium/contract';
 import { fold } from '@gremium/core';
 import { useMemo } from 'react';
@@ -14,7 +15,13 @@ import { Views } from '../ui/views';
 import { PositionRecord } from './position-record';
 import { useUnitOptions } from './unit-options';
 import { type PositionLine, usePositions } from './structure.queries';
+import { useUnits } from '../time/time.queries';
 import { useHeldSaid } from './held-said';
+import { useMatching } from '../reports/reports.queries';
+import { ListFoot } from '../lists/list-foot';
+import { ListTable } from '../lists/list-table';
+import { type Listed, useListView } from '../lists/list-view';
+import { WhereLine } from '../lists/where-line';
 
 const SHOWN = ['open', 'free', 'above', 'top', 'differs', 'planned', 'on_hold', 'closed', 'any'] as const;
 type Shown = (typeof SHOWN)[number];
@@ -48,9 +55,17 @@ export const Positions = () => {
   const search = params.get('search') ?? '';
   const positions = usePositions(branch === '' ? undefined : Number(branch), asked(shown));
   const units = useUnitOptions(t('filter.wholeOrganisation'));
+  const list = usePositionView({ branch, shown, search });
+  const matching = useMatching(listed.subject, list.where);
   const lines = useMemo(
-    () => (positions.data?.positions ?? []).filter((line) => fits[shown](line.mark) && matches(line, search)),
-    [positions.data, shown, search],
+    () =>
+      (positions.data?.positions ?? []).filter(
+        (line) =>
+          fits[shown](line.mark) &&
+          matches(line, search) &&
+          (matching.ids === null || matching.ids?.has(line.id)),
+      ),
+    [positions.data, shown, search, matching.ids],
   );
   const picks: [Pick, Pick] = [
     {
@@ -80,6 +95,7 @@ export const Positions = () => {
             <PickWord pick={picks[1]} />
           </>
         ),
+        where: <WhereLine subject={listed.subject} where={list.where} onChange={list.setWhere} />,
         picks,
         search: { value: search, label: t('position.search'), onChange: (text) => set({ search: text }) },
         count: positions.isPending
@@ -90,14 +106,58 @@ export const Positions = () => {
               free: format.number(free),
             }),
       }}
-      error={positions.error}
+      error={positions.error ?? matching.error}
       list={
-        !positions.isPending && <Lines lines={lines} open={id ? pathOf('position', id) : ''} units={units} />
+        !positions.isPending && (
+          <Lines lines={lines} open={id ? pathOf('position', id) : ''} units={units} kept={list.kept} />
+        )
       }
       record={id ? <PositionRecord key={id} id={Number(id)} /> : null}
       choose={t('position.choose')}
+      foot={<ListFoot listed={listed} list={list} />}
+      wide={list.shape === 'table' && <ListTable list={list} />}
     />
   );
+};
+
+const listed: Listed = {
+  subject: 'position',
+  path: '/structure/positions',
+  shapes: ['list', 'table'],
+  searched: ['position.title', 'position.code', 'position.holders'],
+  columns: [
+    'position.title',
+    'position.code',
+    'unit.name',
+    'position.occupancy',
+    'position.holders',
+    'position.held',
+    'position.freeFte',
+    'position.daysVacant',
+  ],
+  order: 'unit.path,position.title',
+  params: ['in', 'shown', 'search'],
+  open: { shown: 'any', in: null, search: null },
+};
+
+// The filters of this page as conditions.
+const usePositionView = ({ branch, shown, search }: { branch: string; shown: Shown; search: string }) => {
+  const units = useUnits();
+  const unit = units?.find(({ thing }) => String(thing) === branch)?.values['code'];
+  const narrowed = [CONDITIONS[shown], typeof unit === 'string' ? `unit.within == "${unit}"` : ''];
+  return useListView(listed, { narrowed, search, seen: null });
+};
+
+const CONDITIONS: Record<Shown, string> = {
+  open: 'position.occupancy != "closed"',
+  free: 'position.occupancy in ["vacant", "part_filled"]',
+  above: 'position.occupancy == "over_held"',
+  top: 'position.unconfirmedTop == true',
+  differs: 'position.differences > 0',
+  planned: 'position.occupancy == "planned"',
+  on_hold: 'position.occupancy == "on_hold"',
+  closed: 'position.occupancy == "closed"',
+  any: '',
 };
 
 const matches = ({ title, code, names }: PositionLine, search: string): boolean => {
@@ -111,21 +171,19 @@ const Lines = ({
   lines,
   open,
   units,
+  kept,
 }: {
   lines: PositionLine[];
   open: string;
   units: { value: string; label: string }[];
+  kept: Record<string, string>;
 }) => {
   const { t } = useTranslation();
   const pageName = useNameOfPage('/structure/positions');
   const format = useFormat();
   const to = useTo();
   const heldSaid = useHeldSaid();
-  const [params] = useSearchParams();
   const items = useMemo(() => {
-    const kept = Object.fromEntries(
-      ['in', 'shown', 'search'].flatMap((name) => (params.has(name) ? [[name, params.get(name)]] : [])),
-    ) as Record<string, string>;
     const byUnit = new Map<string, PositionLine[]>();
     for (const line of lines)
       byUnit.set(String(line.unitId), [...(byUnit.get(String(line.unitId)) ?? []), line]);
@@ -163,6 +221,6 @@ const Lines = ({
       if (line.mark === 'on_hold') return [line.names[0], t('mark.on_hold')].filter(Boolean).join(', ');
       return held;
     }
-  }, [lines, units, params, t, format, to, heldSaid]);
+  }, [lines, units, kept, t, format, to, heldSaid]);
   return <RecordList label={pageName} items={items} open={open} empty={t('position.none')} />;
 };

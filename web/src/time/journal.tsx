@@ -8,6 +8,10 @@ import { useKeys } from '../frame/keys';
 import { useSetParams, useTo } from '../frame/lens';
 import { hasRecord, pathOf, useNameOfPage } from '../frame/pages';
 import { useMay } from '../frame/session';
+import { listViewWords } from '../lists/list-view-words';
+import { WhereLine } from '../lists/where-line';
+import { useReportFields } from '../reports/reports.queries';
+import { useWords } from '../texts/words';
 import { useEntryName } from './entry-name';
 import { useEntrySaid } from './entry-said';
 import type { Texts } from '../texts/en';
@@ -22,11 +26,17 @@ import { type NameOf, useEntry, useJournal, useReferenceRegister } from './time.
 /** All entries, latest first, and what one of them wrote. */
 export const Journal = () => {
   const { t } = useTranslation();
+  const words = useWords(listViewWords);
   const pageName = useNameOfPage('/setup/journal');
   const { number } = useParams();
   const format = useFormat();
   const to = useTo();
-  const journal = useJournal();
+  const [params] = useSearchParams();
+  const set = useSetParams();
+  const where = params.get('where') ?? '';
+  const journal = useJournal(null, where);
+  // a part of the journal is read as it comes: conditions are over all of it
+  const isWhole = useReportFields('entry').isSuccess;
   const saidOf = useEntrySaid();
   const entries = useMemo(() => journal.data?.pages.flatMap((page) => page.entries) ?? [], [journal.data]);
   const items = useMemo(
@@ -37,20 +47,33 @@ export const Journal = () => {
         (entry) => ({
           key: String(entry.number),
           path: `/setup/journal/${entry.number}`,
-          to: to(`/setup/journal/${entry.number}`),
+          to: to(`/setup/journal/${entry.number}`, where ? { where } : {}),
           mark: <span className="entrynumber n">{entry.number}</span>,
           name: saidOf(entry),
           about: `${format.clock(entry.moment)}, ${entry.account}`,
           end: entry.undoneBy === null ? null : <span className="soft">{t('journal.undone')}</span>,
         }),
       ),
-    [entries, t, saidOf, format, to],
+    [entries, t, saidOf, format, to, where],
   );
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = journal;
   return (
     <ListAndRecord
       title={pageName}
-      lead={<p className="soft">{journal.isPending ? t('waiting') : t('journal.lead')}</p>}
+      lead={
+        <>
+          <p className="soft">{journal.isPending ? t('waiting') : t('journal.lead')}</p>
+          {isWhole && (
+            <p>
+              <WhereLine
+                subject={'entry' as SectionName}
+                where={where}
+                onChange={(text) => set({ where: text || null })}
+              />
+            </p>
+          )}
+        </>
+      }
       error={journal.error}
       list={
         !journal.isPending && (
@@ -61,7 +84,7 @@ export const Journal = () => {
             onEnd={() => {
               if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
             }}
-            empty={t('journal.empty')}
+            empty={where ? words.empty : t('journal.empty')}
           />
         )
       }

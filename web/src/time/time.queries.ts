@@ -111,13 +111,19 @@ export const useTicks = () => {
 
 const PAGE = 60;
 
-export const useJournal = (thing: number | null = null) =>
+export const useJournal = (thing: number | null = null, where = '') =>
   useInfiniteQuery({
-    queryKey: timeKeys.journal(thing),
+    queryKey: [...timeKeys.journal(thing), where],
+    ...(where ? { retry: false } : {}),
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       call(journalEndpoints.journal, {
-        query: { limit: PAGE, offset: pageParam, ...(thing === null ? {} : { thing }) },
+        query: {
+          limit: PAGE,
+          offset: pageParam,
+          ...(thing === null ? {} : { thing }),
+          ...(where ? { where } : {}),
+        },
       }),
     getNextPageParam: (last, pages) =>
       last.entries.length < PAGE ? undefined : pages.reduce((sum, page) => sum + page.entries.length, 0),

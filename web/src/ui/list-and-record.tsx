@@ -8,6 +8,8 @@ import { AddFilter, type Pick } from './sentence';
 
 type Filters = {
   sentence: React.ReactNode;
+  /** The part of the sentence that may name any field. */
+  where?: React.ReactNode;
   picks: Pick[];
   search: { value: string; label: string; onChange: (text: string) => void };
   count: string;
@@ -24,38 +26,60 @@ type Props = {
   /** Null while none is chosen. */
   record: React.ReactNode;
   choose: React.ReactNode;
+  /** Under the list. */
+  foot?: React.ReactNode;
+  /** What has the sheet to itself in place of the list, while no record is open. */
+  wide?: React.ReactNode;
 };
 
 /** A list at the left and the record that is open in it: the one layout of people, positions and the journal. */
-export const ListAndRecord = ({ title, views, filters, lead, error, list, record, choose }: Props) => (
-  <div className="listandrecord">
-    <section className="list" aria-label={title}>
-      {views}
-      <div className="query">
-        <h1 className={filters ? 'hidden' : undefined}>{title}</h1>
-        {lead}
-        {filters && <FilterLines {...filters} />}
-      </div>
-      <Problems of={error} />
-      {!error && list}
-    </section>
-    {record ??
-      (typeof choose === 'string' ? (
-        <EmptySheet choose={choose} />
-      ) : (
-        <main className="record nothing">{choose}</main>
-      ))}
-  </div>
-);
+export const ListAndRecord = ({
+  title,
+  views,
+  filters,
+  lead,
+  error,
+  list,
+  record,
+  choose,
+  foot,
+  wide,
+}: Props) => {
+  const isWide = Boolean(wide) && !record;
+  const sheet =
+    record ??
+    (typeof choose === 'string' ? (
+      <EmptySheet choose={choose} />
+    ) : (
+      <main className="record nothing">{choose}</main>
+    ));
+  const List = isWide ? 'main' : 'section';
+  return (
+    <div className="listandrecord">
+      <List className={isWide ? 'list wide' : 'list'} aria-label={title}>
+        {views}
+        <div className="query">
+          <h1 className={filters ? 'hidden' : undefined}>{title}</h1>
+          {lead}
+          {filters && <FilterLines {...filters} />}
+        </div>
+        <Problems of={error} />
+        {!error && (isWide ? wide : list)}
+        {foot}
+      </List>
+      {!isWide && sheet}
+    </div>
+  );
+};
 
-const FilterLines = ({ sentence, picks, search, count }: Filters) => {
+const FilterLines = ({ sentence, where, picks, search, count }: Filters) => {
   const { t } = useTranslation();
   const format = useFormat();
   const { on, isToday } = useLens();
   return (
     <>
       <p>
-        {sentence}
+        {sentence} {where}
         {!isToday && <span className="indigo"> {t('filter.on', { day: format.day(on) })}</span>}
       </p>
       <SearchLine {...search} />
