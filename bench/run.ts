@@ -10,6 +10,7 @@ import { loadColumns } from '../server/src/time/load-columns';
 import { copyRows } from '../server/src/time/version.sql';
 import { type Client, asDemo, newcomer, startServer } from '../server/test/harness';
 import { duckDb } from './duckdb';
+import { benchFields } from './fields';
 import { type Note, benchImports } from './imports';
 import { type Line, asTable, median, ms, p95, timed, watchShare } from './measure';
 import { scaleSet } from './scale-set';
@@ -245,6 +246,7 @@ const seen = async (reader: Client) => {
 note('an entry in the directory of the same server, with the reading', ms(await seen(client)), 'at once');
 note('of another server process, with the reading', ms(await seen(other)), '250 ms');
 
+await benchFields(facts, client, owner, note);
 await benchImports(client, owner, note);
 
 const counts = facts.columns;

@@ -102,6 +102,9 @@ const report = { measure: 'turnover', by: 'division', from: '2025-11', until: '2
 const { rows } = await admin.call(endpoints.crossTable, { query: report });
 const row = rows.find(({ label }) => label.en === 'Harbours')!;
 await shoot('report', `/reports/cross-table?cell=${row.key}~2026-10`, '.whypeople li');
+await shoot('list-report', '/reports/list/-6', 'table.report tbody .groupline');
+const where = encodeURIComponent('contract.fixedUntil < on + 180 && pay.amount > 2400');
+await shoot('people-table', `/people?as=table&where=${where}`, '.tablebox tbody td');
 await look('de', 'dark');
 await shoot('outline-german-dark', `/structure/outline?turned=${harbours}&on=2027-03-05`, '.top-unit');
 await browser.close();
