@@ -113,6 +113,17 @@ describe('a list report', () => {
       await press(page, 'Move up: Share');
       await sees(page, 'changes not saved');
       await page.waitForFunction(() => location.search.includes('view='));
+      // what is shown follows what is built a moment later
+      await page.waitForFunction(
+        () => document.querySelectorAll('table.report thead th')[3]?.textContent === 'Share',
+      );
+      await page.waitForFunction(() => {
+        const text = new URLSearchParams(location.search).get('view') ?? '';
+        const view = JSON.parse(atob(text.replaceAll('-', '+').replaceAll('_', '/'))) as {
+          columns: { field: string }[];
+        };
+        return view.columns[3]?.field === 'placement.share';
+      });
       const address = page.url();
       const heads = () => page.$$eval('table.report thead th', (all) => all.map((one) => one.textContent));
       const before = await heads();

@@ -314,15 +314,20 @@ describe('entries and movements', () => {
   const ledger = (subject: string, more: Partial<ViewDefinition> = {}) =>
     viewOf({
       subject: subject as ViewDefinition['subject'],
-      columns: ['number', 'recordedOn', 'act', 'account', 'personId', 'changedFrom', 'undone'].map((field) => ({
-        field: `${subject}.${field}`,
-      })),
+      columns: ['number', 'recordedOn', 'act', 'account', 'personId', 'changedFrom', 'undone'].map(
+        (field) => ({
+          field: `${subject}.${field}`,
+        }),
+      ),
       ...more,
     });
 
   test('as many as the journal has, by whom and of whom; a transfer changes things from its first day', async () => {
     const entries = await run(admin, ledger('entry'));
-    const { count } = await one<{ count: number }>(running.owner, sql`select count(*)::int as count from entry`);
+    const { count } = await one<{ count: number }>(
+      running.owner,
+      sql`select count(*)::int as count from entry`,
+    );
     expect(entries.matched).toBe(count);
     const moves = await run(admin, ledger('movement', { condition: 'movement.act == "transfer"' }));
     const kinds = await many<{ kind: string; count: number }>(
@@ -370,7 +375,15 @@ describe('entries and movements', () => {
     });
     const number = made.entry as number;
     const asked = () => run(admin, ledger('entry', { condition: `entry.number == ${number}` }));
-    expect((await asked()).rows[0]?.cells).toEqual([number, expect.any(String), 'Change', expect.any(String), null, TODAY, false]);
+    expect((await asked()).rows[0]?.cells).toEqual([
+      number,
+      expect.any(String),
+      'Change',
+      expect.any(String),
+      null,
+      TODAY,
+      false,
+    ]);
     const plan = await admin.call(endpoints.planUndo, { params: { number } });
     await admin.call(endpoints.undo, {
       params: { number },
@@ -381,7 +394,10 @@ describe('entries and movements', () => {
 
   test('for nobody but those who read the whole journal', async () => {
     for (const client of [fleet, tallinn, crew])
-      expect(await refused(client, ledger('entry'))).toMatchObject({ status: 403, codes: ['subject_hidden'] });
+      expect(await refused(client, ledger('entry'))).toMatchObject({
+        status: 403,
+        codes: ['subject_hidden'],
+      });
   });
 });
 
@@ -431,11 +447,15 @@ describe('lists', () => {
     expect(report.matched).toBeGreaterThan(3);
     const pages = await Promise.all(
       [0, 3].map((offset) =>
-        admin.call(endpoints.people, { query: { where, status: 'here', limit: offset === 0 ? 3 : 200, offset } }),
+        admin.call(endpoints.people, {
+          query: { where, status: 'here', limit: offset === 0 ? 3 : 200, offset },
+        }),
       ),
     );
     expect(pages.map(({ total }) => total)).toEqual([report.matched, report.matched]);
-    expect(pages.flatMap(({ people }) => people.map(({ id }) => id))).toEqual(report.rows.map(({ id }) => id));
+    expect(pages.flatMap(({ people }) => people.map(({ id }) => id))).toEqual(
+      report.rows.map(({ id }) => id),
+    );
     const wrong = (client: Client, text: string) =>
       client.refusal(endpoints.people, { query: { where: text, limit: 10, offset: 0 } });
     expect(await wrong(admin, 'person.age >> 5')).toMatchObject({ status: 400, codes: ['condition_unread'] });
@@ -490,5 +510,31 @@ describe('lists', () => {
     const own = await under(fleet);
     expect(own.length).toBeGreaterThan(0);
     expect(own.length).toBeLessThan(tops.length + 50);
+  });
+});
+
+describe('the journal by a condition', () => {
+  test('entries of one act and person, latest first, page by page; of a part it is refused', async () => {
+    const where = 'entry.act == "leave" && entry.people == 1 && entry.recordedOn > day("2025-01-01")';
+    const report = await run(
+      admin,
+      viewOf({
+        subject: 'entry' as ViewDefinition['subject'],
+        columns: [{ field: 'entry.number' }],
+        condition: where,
+        order: [{ field: 'entry.number', down: true }],
+      }),
+    );
+    expect(report.matched).toBeGreaterThan(10);
+    const page = async (offset: number) =>
+      (await admin.call(endpoints.journal, { query: { where, limit: 5, offset } })).entries.map(
+        ({ number }) => number,
+      );
+    expect([...(await page(0)), ...(await page(5))]).toEqual(
+      report.rows.slice(0, 10).map(({ cells }) => cells[0]),
+    );
+    expect(await fleet.refusal(endpoints.journal, { query: { where, limit: 5 } })).toMatchObject({
+      status: 403,
+    });
   });
 });

@@ -193,6 +193,7 @@ export const reportEndpoints = {
     summary:
       'The shelf: own reports, those shared with the viewer, those that are shipped, and own deleted ones',
     right: 'signed_in',
+    query: z.strictObject({ language: Language.optional() }),
     reply: z.object({ reports: z.array(ReportOut) }),
   }),
   makeReport: endpoint({

@@ -113,7 +113,7 @@ export const serveReports = (app: FastifyInstance, server: Server, register: Reg
     return outOf(kept, viewer, mayOf(kept, viewer, await rolesFor(viewer)) ?? 'view');
   };
 
-  serve(app, server, reportEndpoints.reports, async ({ viewer }) => {
+  serve(app, server, reportEndpoints.reports, async ({ query, viewer }) => {
     const roles = await rolesFor(viewer);
     const kept = await many<Kept>(pool, keptReports());
     const seen = kept.flatMap((one) => {
@@ -121,7 +121,7 @@ export const serveReports = (app: FastifyInstance, server: Server, register: Reg
       const isGone = one.deletedAt !== null && one.account !== viewer.account;
       return may && !isGone ? outOf(one, viewer, may) : [];
     });
-    return { reports: [...seen, ...shipped(viewer.language)] };
+    return { reports: [...seen, ...shipped(query.language ?? viewer.language)] };
   });
 
   serve(app, server, reportEndpoints.makeReport, async ({ body, viewer }) => {

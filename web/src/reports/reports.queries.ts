@@ -18,13 +18,15 @@ import { useLens } from '../frame/lens';
 const useLanguage = (): 'en' | 'de' => (useTranslation().i18n.language === 'de' ? 'de' : 'en');
 
 /** The shelf: whatever may be opened. */
-export const useShelf = (enabled = true) =>
-  useQuery({
+export const useShelf = (enabled = true) => {
+  const language = useLanguage();
+  return useQuery({
     enabled,
-    queryKey: ['reports'],
-    queryFn: () => call(reportEndpoints.reports, {}),
+    queryKey: ['reports', language],
+    queryFn: () => call(reportEndpoints.reports, { query: { language } }),
     meta: { reads: [] },
   });
+};
 
 /** What reports can be about, and the fields of one subject. */
 export const useReportFields = (subject?: string) => {
