@@ -5,7 +5,7 @@ import type { Sight } from '../access/sight';
 import type { Facts } from '../measures/facts';
 import { type Standing, standings } from '../people/directory';
 import { boundOf, dayNumber } from '../time/calendar';
-import { NONE, type Table } from '../time/table';
+import { type Chain, NONE, type Table } from '../time/table';
 
 /** Kinds of things that rows lead to. */
 export type Anchor =
@@ -54,7 +54,13 @@ export class Cursor {
   private readonly slotSteps: Int32Array;
   private standing: Standing | null | undefined;
   private standingOf: (person: number) => Standing | null;
-  private readonly kindOf: { kind: Int32Array; primary: number };
+  private readonly kindOf: {
+    kind: Int32Array;
+    primary: number;
+    chain: Chain;
+    from: Int32Array;
+    until: Int32Array;
+  };
   private readonly basePay = new Map<number, boolean>();
 
   constructor(
@@ -71,12 +77,19 @@ export class Cursor {
     this.table = columns.table(subject);
     this.day = dayNumber(on as never);
     this.standingOf = standings(columns, sight, this.day);
-    const kinds = columns.table('placement').field('kind');
+    const placements = columns.table('placement');
+    const kinds = placements.field('kind');
     const { names } = columns.catalogue;
     names.forEach((name, i) => this.places.set(name, i));
     this.slots = new Int32Array(names.length);
     this.slotSteps = new Int32Array(names.length);
-    this.kindOf = { kind: kinds.data, primary: kinds.words.find('primary') };
+    this.kindOf = {
+      kind: kinds.data,
+      primary: kinds.words.find('primary'),
+      chain: placements.field('employmentId').chain as Chain,
+      from: placements.from,
+      until: placements.until,
+    };
   }
 
   /** Goes to a row, and to one of its several. */
@@ -231,16 +244,13 @@ export class Cursor {
   }
 
   private primary(): number {
-    const table = this.facts.columns.table('placement');
     const employment = this.anchor('employment');
     if (employment < 0) return NOTHING;
     const day = this.then;
-    for (const slot of table.field('employmentId').chain?.of(employment) ?? [])
-      if (
-        this.kindOf.kind[slot] === this.kindOf.primary &&
-        (table.from[slot] as number) <= day &&
-        day < (table.until[slot] as number)
-      )
+    const { kind, primary, chain, from, until } = this.kindOf;
+    // by hand: a generator costs more than the walk
+    for (let slot = chain.first(employment); slot >= 0; slot = chain.next(slot))
+      if (kind[slot] === primary && (from[slot] as number) <= day && day < (until[slot] as number))
         return slot;
     return NOTHING;
   }
@@ -263,7 +273,8 @@ export class Cursor {
     const employment = this.anchor('employment');
     const day = this.then;
     if (employment < 0) return NOTHING;
-    for (const slot of table.field('employmentId').chain?.of(employment) ?? []) {
+    const chain = table.field('employmentId').chain as Chain;
+    for (let slot = chain.first(employment); slot >= 0; slot = chain.next(slot)) {
       if ((table.from[slot] as number) > day || day >= (table.until[slot] as number)) continue;
       if (section === 'contract' || this.isBase(table.column('kindId')[slot] as number)) return slot;
     }

@@ -55,7 +55,8 @@ const spanOf = (at: Cursor): { from: number; until: number } | null => {
   if (!has(at, 'employment')) return null;
   const table = at.facts.columns.table('employment');
   let [from, until] = [Infinity, -Infinity];
-  for (const slot of table.byThing.of(at.anchor('employment'))) {
+  const { byThing } = table;
+  for (let slot = byThing.first(at.anchor('employment')); slot >= 0; slot = byThing.next(slot)) {
     from = Math.min(from, table.from[slot] as number);
     until = Math.max(until, table.until[slot] as number);
   }
