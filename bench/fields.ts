@@ -35,7 +35,12 @@ const viewOf = (fields: readonly string[], condition: string, order: string[] = 
 });
 
 /** Times conditions in core and a view of twenty fields over HTTP, beside SQL that answers the same. */
-export const benchFields = async (facts: Facts, client: Client, owner: pg.Pool, note: Note): Promise<void> => {
+export const benchFields = async (
+  facts: Facts,
+  client: Client,
+  owner: pg.Pool,
+  note: Note,
+): Promise<void> => {
   const viewer = { account: 1, email: 'a', name: 'a', language: 'en', personId: null, grants: everything };
   const sight = new Sight(facts, viewer as Viewer, ON);
   const entries = new Map(
