@@ -39,6 +39,7 @@ export * from './reports/reports.endpoints';
 export * from './reports/words';
 export * from './files/files.endpoints';
 export * from './files/import';
+export * from './files/plain-columns';
 export * from './files/import-fields';
 export * from './measures/cross-table';
 export * from './measures/measure-words';

@@ -221,9 +221,15 @@ export const newcomer = (family: string) => ({
   contacts: [{ kind: 'email' as const, value: `${family.toLowerCase()}@new.example` }],
 });
 
-/** Sends a file of people; returns the id of the import. */
-export const upload = async (client: Client, name: string, content: string | Buffer): Promise<number> => {
-  const response = await fetch(`${client.address}/api/imports?name=${encodeURIComponent(name)}`, {
+/** Sends a file, of people unless said otherwise; returns the id of the import. */
+export const upload = async (
+  client: Client,
+  name: string,
+  content: string | Buffer,
+  subject = 'people',
+): Promise<number> => {
+  const asked = new URLSearchParams({ name, subject }).toString();
+  const response = await fetch(`${client.address}/api/imports?${asked}`, {
     method: 'POST',
     headers: { cookie: client.cookie, 'content-type': 'application/octet-stream' },
     body: content as never,

@@ -5,8 +5,7 @@ import { Day } from '../time/day';
 import { Named } from '../time/record-out';
 import { Page } from '../time/records.endpoints';
 import { Id, Text } from '../time/section';
-import { ImportLine, ImportOut, ImportRow, RowStatus } from './import';
-import { ImportField } from './import-fields';
+import { ColumnField, ImportLine, ImportOut, ImportRow, RowStatus } from './import';
 
 const ImportId = z.object({ id: z.coerce.number().int() });
 const right = { act: 'import' } as const;
@@ -14,7 +13,7 @@ const right = { act: 'import' } as const;
 /** What is typed into a cell. */
 export const Repair = z.strictObject({
   row: z.int(),
-  field: ImportField,
+  field: ColumnField,
   text: z.string().max(1000),
   /** Also in all rows that say the same there and are wrong in the same way. */
   alike: z.boolean().default(false),
@@ -39,6 +38,8 @@ export const fileEndpoints = {
     right,
     query: z.strictObject({
       name: z.string().trim().min(1).max(200),
+      /** What its rows are about: `people`, a section, or `any`: what its headings tell. */
+      subject: z.string().max(60).default('people'),
       /** The day from which its rows hold that say none; today if left out. */
       day: Day.optional(),
     }),
@@ -79,7 +80,9 @@ export const fileEndpoints = {
     params: ImportId,
     body: z.strictObject({
       /** The field of each column, in the order of the file. */
-      columns: z.array(ImportField.nullable()).max(200).optional(),
+      columns: z.array(ColumnField.nullable()).max(200).optional(),
+      /** What its rows are about: the file is read anew. */
+      subject: z.string().max(60).optional(),
       day: Day.optional(),
       newNumbers: z.boolean().optional(),
       /** The sheet, counted from 0, and the row of the headings in it: all that was typed is lost with the rows. */
@@ -150,19 +153,36 @@ export const fileEndpoints = {
     query: z.strictObject({ rows: z.enum(['all', 'refused']).default('refused') }),
     reply: FileReply,
   }),
+  importSubjects: endpoint({
+    method: 'GET',
+    path: '/api/import-subjects',
+    summary: 'What files can be about, with their columns',
+    right,
+    reply: z.object({
+      subjects: z.array(
+        z.object({
+          name: z.string(),
+          label: z.string(),
+          columns: z.array(z.object({ name: ColumnField, label: z.string() })),
+        }),
+      ),
+    }),
+  }),
   importTemplate: endpoint({
     method: 'GET',
     path: '/api/import-template',
     summary: 'An empty file for people: chosen columns, required ones marked, pick lists inside',
     right,
     query: z.strictObject({
+      /** What it is about: `people`, or a section. */
+      subject: z.string().max(60).default('people'),
       format: z.enum(['xlsx', 'csv', 'tsv']).default('xlsx'),
       /** Names of fields, separated by commas; all if left out. */
       columns: z
         .string()
         .max(1000)
         .transform((text) => text.split(',').filter(Boolean))
-        .pipe(z.array(ImportField))
+        .pipe(z.array(ColumnField))
         .optional(),
     }),
     reply: FileReply,

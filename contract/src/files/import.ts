@@ -3,7 +3,6 @@ import { Problem } from '../problems';
 import { SectionNameSchema } from '../catalogue';
 import { Bound, Day, Moment } from '../time/day';
 import { Id } from '../time/section';
-import { ImportField } from './import-fields';
 
 /**
  * How far an import is. `in_repair`: some rows are refused; `ready`: none is, and there is something to write;
@@ -35,10 +34,14 @@ export const ImportCounts = z.object({
 });
 export type ImportCounts = z.infer<typeof ImportCounts>;
 
+/** A column's field: of people (`ImportField`), or of a plain subject. */
+export const ColumnField = z.string().min(1).max(120);
+export type ColumnField = z.infer<typeof ColumnField>;
+
 /** Something wrong with a row: which cell, what, and what could be typed there instead. */
 export const Fault = z.object({
   /** Null where it is not one cell's fault. */
-  field: ImportField.nullable(),
+  field: ColumnField.nullable(),
   problem: Problem,
   /** Readings of the cell; one alone is an offer to mend, several are to be chosen from. */
   offers: z.array(z.string()),
@@ -70,7 +73,7 @@ export type ImportLine = z.infer<typeof ImportLine>;
 export const ImportColumn = z.object({
   heading: z.string(),
   /** What it is taken for; null is not taken in. */
-  field: ImportField.nullable(),
+  field: ColumnField.nullable(),
   /** How the match was found. */
   how: z.enum(['name', 'memory', 'chosen', 'split']).nullable(),
   samples: z.array(z.string()),
@@ -129,7 +132,15 @@ export type ImportWarning = z.infer<typeof ImportWarning>;
 /** An import as its page shows it. */
 export const ImportOut = ImportLine.extend({
   fileName: z.string(),
-  format: z.enum(['csv', 'xlsx']),
+  /** What its rows are about: `people`, or a section. */
+  subject: z.string(),
+  /** What columns can be taken for, with what they are called. */
+  fields: z.array(z.object({ name: ColumnField, label: z.string() })),
+  format: z.enum(['csv', 'xlsx', 'zip']),
+  /** The files it consists of, where it is of several: in the order in which they came. */
+  parts: z.array(ImportLine.extend({ fileName: z.string(), subject: z.string(), trouble: z.array(Problem) })),
+  /** The import it is one of several files of. */
+  partOf: Id.nullable(),
   /** Which sheet of how many was read. */
   sheet: z.string().nullable(),
   sheets: z.int(),

@@ -184,6 +184,8 @@ export const reportEndpoints = {
     body: Run.omit({ limit: true, offset: true }).extend({
       title: z.string().max(200),
       format: z.enum(['csv', 'xlsx']),
+      /** The rows of the view with the columns of a file that is taken in again, in place of its own. */
+      layout: z.enum(['view', 'import']).default('view'),
     }),
     reply: FileReply,
   }),

@@ -213,8 +213,8 @@ const drop = (row: Planned, register: Register): void => {
   row.change = null;
 };
 
-// Several changes as one, in any order: what one records and another supersedes leaves no trace.
-const unionOf = (all: readonly Change[]): Change => {
+/** Several changes as one, in any order: what one records and another supersedes leaves no trace. */
+export const unionOf = (all: readonly Change[]): Change => {
   const recorded: Row[] = [];
   const superseded: Row[] = [];
   for (const change of all) {
@@ -289,11 +289,14 @@ const setManagers = (
 };
 
 /** A fault where the viewer may not write what a change writes. */
-type MayWrite = (change: Change) => Fault | null;
+export type MayWrite = (change: Change) => Fault | null;
 
-// Asked row by row, against the register as it was before the file.
-const rightsOf = ({ register, grants, today }: Importing): MayWrite => {
-  if (writesAll(grants)) return () => null;
+/** Asked row by row, against the register as it was before the file. */
+export const rightsOf = (
+  { register, grants, today }: Pick<Importing, 'register' | 'grants' | 'today'>,
+  written: readonly SectionName[] = WRITTEN,
+): MayWrite => {
+  if (writesAll(grants, written)) return () => null;
   const before = new RowRegister(everyRow(register));
   return (change) => {
     const [section] = uncoveredWrites(change, grants, { before, after: register, today });
@@ -338,7 +341,7 @@ const plan = function* (
 };
 
 // Where it is not known whom a row is about, nothing is said to be missing of somebody new.
-const isOfWho = (field: ImportField | null): boolean =>
+const isOfWho = (field: string | null): boolean =>
   field === 'number' || field === 'email' || field === 'firstDay';
 
 const firstOf = ({ said, personId }: Planned, day: Day): Day => {
@@ -346,7 +349,7 @@ const firstOf = ({ said, personId }: Planned, day: Day): Day => {
   return personId === null ? said.firstDay : later(said.firstDay, day);
 };
 
-const WRITTEN = [
+const WRITTEN: readonly SectionName[] = [
   'person',
   'person_name',
   'contact',
@@ -356,10 +359,10 @@ const WRITTEN = [
   'pay',
   'position',
   'position_limits',
-] as const;
+];
 
-const writesAll = (grants: readonly Grant[]): boolean =>
-  WRITTEN.every((section) =>
+const writesAll = (grants: readonly Grant[], written: readonly SectionName[]): boolean =>
+  written.every((section) =>
     grants.some((grant) => grant.scope.type === 'all' && gives(grant, section, 'edit')),
   );
 

@@ -6,8 +6,26 @@ import { problem } from '../time/problem';
 import type { Register } from '../time/register';
 import type { CellReading } from './read-cell';
 
+// Kinds of things that cells name by their codes; people, and their employments, by the number of the person.
+const THINGS = [
+  'unit',
+  'job',
+  'location',
+  'legal_entity',
+  'position',
+  'cost_centre',
+  'grade',
+  'own_field',
+  'person',
+  'employment',
+] as const;
+
+/** Whether cells can name things of a kind. */
+export const isNamed = (kind: string): kind is (typeof THINGS)[number] =>
+  (THINGS as readonly string[]).includes(kind);
+
 /** What a cell can name: a kind of things, or a list. */
-export type Choice = 'unit' | 'job' | 'location' | 'legal_entity' | 'position' | ListName;
+export type Choice = (typeof THINGS)[number] | ListName;
 
 type Names = { code: string; texts: (string | null)[] };
 
@@ -17,16 +35,26 @@ const namesOf: { [S in SectionName]?: (values: Values<S>) => Names } = {
   location: ({ code, name, city }) => ({ code, texts: [name, city] }),
   legal_entity: ({ code, name }) => ({ code, texts: [name] }),
   position: ({ code }) => ({ code, texts: [] }),
+  cost_centre: ({ code, name }) => ({ code, texts: [name] }),
+  grade: ({ code, name }) => ({ code, texts: [name] }),
+  own_field: ({ code }) => ({ code, texts: [] }),
+  person: ({ number }) => ({ code: number, texts: [] }),
   list_entry: ({ code, label }) => ({ code, texts: [label.en, label.de] }),
 };
 
-const THINGS = ['unit', 'job', 'location', 'legal_entity', 'position'] as const;
 const sectionOf = (choice: Choice): SectionName =>
   (THINGS as readonly string[]).includes(choice) ? (choice as SectionName) : 'list_entry';
 
 type Index = { byText: Map<string, Row[]>; shown: Map<string, string> };
 
 const MOST_NEAR = 3;
+
+// A number without its leading zeros.
+const bare = (number: string): string =>
+  number
+    .trim()
+    .replace(/^0+(?=.)/, '')
+    .toLowerCase();
 
 /**
  * Finds what cells name by code, name or label in either language, accents and capitals aside, on a day. Things the viewer
@@ -35,6 +63,7 @@ const MOST_NEAR = 3;
 export class LookUps {
   private readonly indexes = new Map<Choice, Index>();
   private readonly known = new Map<string, CellReading<number>>();
+  private numbers: Map<string, { number: string; thing: number }[]> | undefined;
 
   constructor(
     private readonly register: Register,
@@ -57,6 +86,8 @@ export class LookUps {
   }
 
   private search(choice: Choice, text: string, on: Bound): CellReading<number> {
+    if (choice === 'person') return this.searchPerson(text);
+    if (choice === 'employment') return this.searchEmployment(text, on);
     const { byText, shown } = this.index(choice);
     const rows = byText.get(fold(text)) ?? [];
     const here = [...new Set(rows.filter((row) => isOn(row, on)).map(({ thing }) => thing))];
@@ -68,6 +99,41 @@ export class LookUps {
       };
     if (rows.length > 0) return { problem: problem('value_not_there', { text, day: on }), offers: [] };
     return { problem: problem('value_unknown', { text }), offers: near(fold(text), shown) };
+  }
+
+  // Numbers with and without leading zeros are alike; only one that is just so is taken without asking.
+  private searchPerson(text: string): CellReading<number> {
+    this.numbers ??= this.numbered();
+    const alike = this.numbers.get(bare(text)) ?? [];
+    const [only] = alike;
+    if (alike.length === 1 && only?.number === text) return { value: only.thing };
+    const found = alike.length > 1 ? 'value_ambiguous' : 'value_unknown';
+    return { problem: problem(found, { text }), offers: alike.map(({ number }) => number) };
+  }
+
+  private numbered(): Map<string, { number: string; thing: number }[]> {
+    const found = new Map<string, { number: string; thing: number }[]>();
+    for (const { thing, values } of this.register.all('person')) {
+      if (!this.sees('person_name', thing)) continue;
+      const key = bare(values.number);
+      const known = found.get(key) ?? [];
+      if (!known.some((one) => one.thing === thing)) known.push({ number: values.number, thing });
+      found.set(key, known);
+    }
+    return found;
+  }
+
+  // The employment of the day; the marked one where several run.
+  private searchEmployment(text: string, on: Bound): CellReading<number> {
+    const person = this.searchPerson(text);
+    if ('problem' in person) return person;
+    const rows = this.register
+      .referrers('employment', 'personId', person.value)
+      .filter((row) => isOn(row, on));
+    const main = rows.find(({ values }) => values.markedMain) ?? (rows.length === 1 ? rows[0] : undefined);
+    if (main) return { value: main.thing };
+    const code = rows.length > 1 ? 'value_ambiguous' : 'value_not_there';
+    return { problem: problem(code, { text, day: on }), offers: [] };
   }
 
   private index(choice: Choice): Index {

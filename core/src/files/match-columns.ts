@@ -46,6 +46,23 @@ export const matchColumns = (
   );
 };
 
+/** The same for columns called otherwise: each name (by `headingKey`) with the column it says. */
+export const matchNamed = (
+  headings: readonly string[],
+  names: ReadonlyMap<string, string>,
+  memory: ReadonlyMap<string, string | null>,
+): { field: string | null; how: ColumnMatch['how'] }[] => {
+  const taken = new Set<string>();
+  return headings.map((heading) => {
+    const key = headingKey(heading);
+    const remembered = memory.get(key);
+    const field = remembered === undefined ? (names.get(key) ?? null) : remembered;
+    if (field === null || taken.has(field)) return { field: null, how: null };
+    taken.add(field);
+    return { field, how: remembered === undefined ? 'name' : 'memory' };
+  });
+};
+
 /** Whether whole names are to be split: nothing else says given or family names. */
-export const isSplit = (fields: readonly (ImportField | null)[]): boolean =>
+export const isSplit = (fields: readonly (string | null)[]): boolean =>
   fields.includes('wholeName') && !fields.includes('given') && !fields.includes('family');

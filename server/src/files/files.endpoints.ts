@@ -5,8 +5,15 @@ import {
   type ImportOut,
   type ImportRow,
   type ImportState,
+  ImportField,
   type Named,
   type Problem,
+  type Section,
+  type SectionName,
+  gives,
+  importFields,
+  plainColumns,
+  plainSubjects,
   fileEndpoints,
 } from '@gremium/contract';
 import { headingKey, problem } from '@gremium/core';
@@ -24,7 +31,10 @@ import { ImportDesk } from './import-desk';
 import * as queries from './import.sql';
 import { limits } from './limits';
 import { formatOf } from './read-file';
+import { plainTemplate } from './plain-file';
+import { type OwnLabels, columnLabel, ownLabels, plainSection, subjectLabel } from './plain-subjects';
 import { templateFile } from './template';
+import { ANY } from './subject-of';
 import { Uploaded, uploaded } from './uploaded';
 import { arranged, ownColumns } from './whole-names';
 import { workbookFile } from './workbook';
@@ -76,6 +86,20 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     }));
   };
 
+  // What columns of a file can be taken for.
+  const fieldsOf = async (viewer: Seer, subject: string, own?: OwnLabels) => {
+    const { language, catalogue } = viewer;
+    if (subject === ANY) return [];
+    if (subject === 'people')
+      return ImportField.options.map((name) => ({ name, label: importFields[name].label[language] }));
+    const labels = own ?? (await ownLabels(pool, catalogue));
+    const section = plainSection(catalogue, subject);
+    return plainColumns(section).map((column) => ({
+      name: column.name,
+      label: columnLabel(section, column, language, labels),
+    }));
+  };
+
   // What changes of rows name: positions, units, entries of lists and so on, as far as the viewer may see them.
   const namesIn = async (viewer: Seer, rows: KeptRow[]) => {
     const refs = rows.flatMap(({ changes }) =>
@@ -100,6 +124,7 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
   });
 
   const upload: Handler<typeof fileEndpoints.uploadImport> = async ({ query, viewer, request }) => {
+    mayBeAbout(viewer, query.subject);
     const file = request.body;
     const content = file instanceof Uploaded ? await file.content() : Buffer.alloc(0);
     if (content.length === 0) return fail('file_empty', {}, 'body');
@@ -112,6 +137,7 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
         fileName: query.name,
         format: formatOf(content),
         content,
+        subject: query.subject,
         day: query.day ?? (await todayOf(pool, clock)),
       }),
     );
@@ -128,8 +154,18 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
       ...(kept.trouble as Problem[]),
     ];
     const said = await labelled(pool, viewer, problems, await look(pool, clock, {}));
+    const parts = kept.format === 'zip' ? await many<queries.Kept>(pool, queries.partsOf(kept.id)) : [];
     return {
       ...lineOf(kept),
+      parts: parts.map((part) => ({
+        ...lineOf(part),
+        fileName: part.fileName,
+        subject: part.subject,
+        trouble: part.trouble as Problem[],
+      })),
+      partOf: kept.partOf,
+      subject: kept.subject,
+      fields: await fieldsOf(viewer, kept.subject),
       fileName: kept.fileName,
       format: kept.format,
       sheet: kept.sheet,
@@ -177,8 +213,9 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     return { rows: await wireRows(viewer, rows), total, names: await namesIn(viewer, rows) };
   });
 
-  const recheck = async (id: number, isOther = true): Promise<void> => {
-    if (!(await maybeOne(pool, queries.askCheck(id, isOther)))) await refuse(id);
+  // Of several files all are checked.
+  const recheck = async ({ id, partOf }: queries.Kept, isOther = true): Promise<void> => {
+    if (!(await maybeOne(pool, queries.askCheck(partOf ?? id, isOther)))) await refuse(id);
     desk.poke();
   };
 
@@ -191,19 +228,25 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
   serve(app, server, fileEndpoints.arrangeImport, async ({ params, body, viewer }) => {
     const kept = await findOwn(viewer, params.id);
     const { id, headings } = kept;
-    const { columns: fields, day, newNumbers, name, sheet, headingRow } = body;
+    const { columns: fields, day, newNumbers, name, sheet, headingRow, subject } = body;
     const taken = (fields ?? []).filter((field) => field !== null);
     if (new Set(taken).size < taken.length) fail('column_twice', {}, 'columns');
     if (fields && fields.length !== headings.length) fail('value_invalid', {}, 'columns');
-    if (sheet !== undefined || headingRow !== undefined) {
+    if (subject !== undefined) mayBeAbout(viewer, subject);
+    if (sheet !== undefined || headingRow !== undefined || subject !== undefined) {
       const at = sheet ?? kept.preview?.at ?? 0;
       if (at >= (kept.preview?.sheets.length ?? 1)) fail('value_invalid', {}, 'sheet');
-      if (!(await maybeOne(pool, queries.askRead(id, { sheet: at, headingRow: headingRow ?? null }))))
+      if (
+        !(await maybeOne(
+          pool,
+          queries.askRead(id, { sheet: at, headingRow: headingRow ?? null, subject: subject ?? null }),
+        ))
+      )
         await refuse(id);
       desk.poke();
       return {};
     }
-    await recheck(id);
+    await recheck(kept);
     const columns = fields ? await arranged(pool, kept, fields) : {};
     await many(
       pool,
@@ -217,45 +260,46 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     if (fields) {
       const own = ownColumns(kept).headings;
       const known = new Map(own.map((heading, i) => [headingKey(heading), fields[i] ?? null]));
-      await many(pool, queries.remember([...known.keys()], [...known.values()]));
+      await many(pool, queries.remember(kept.subject, [...known.keys()], [...known.values()]));
     }
-    await recheck(id);
+    await recheck(kept);
     return {};
   });
 
   serve(app, server, fileEndpoints.leaveOutRows, async ({ params, body, viewer }) => {
-    const { id } = await findOwn(viewer, params.id);
-    await recheck(id);
-    await many(pool, queries.leaveOut(id, body.rows, body.leftOut));
-    await recheck(id);
+    const kept = await findOwn(viewer, params.id);
+    await recheck(kept);
+    await many(pool, queries.leaveOut(kept.id, body.rows, body.leftOut));
+    await recheck(kept);
     return {};
   });
 
   serve(app, server, fileEndpoints.repairImport, async ({ params, body, viewer }) => {
-    const { id, columns } = await findOwn(viewer, params.id);
+    const kept = await findOwn(viewer, params.id);
     let cells = 0;
     const places = body.repairs.map((one) => {
       const { field } = one;
-      const column = columns.findIndex((matched) => matched.field === field) + 1;
+      const column = kept.columns.findIndex((matched) => matched.field === field) + 1;
       if (column === 0) fail('field_unknown', { field }, 'field');
       return { ...one, column };
     });
-    await recheck(id);
+    await recheck(kept);
     for (const place of places) {
-      const { text, values } = queries.repair(id, place);
+      const { text, values } = queries.repair(kept.id, place);
       cells += (await pool.query({ text, values })).rowCount ?? 0;
     }
-    await recheck(id);
+    await recheck(kept);
     return { cells };
   });
 
   serve(app, server, fileEndpoints.checkImport, async ({ params, viewer }) => {
-    await recheck((await findOwn(viewer, params.id)).id, false);
+    await recheck(await findOwn(viewer, params.id), false);
     return {};
   });
 
   serve(app, server, fileEndpoints.writeImport, async ({ params, body, viewer }) => {
-    const { id, counts, warnings } = await findOwn(viewer, params.id);
+    const { id, counts, warnings, partOf } = await findOwn(viewer, params.id);
+    if (partOf !== null) return fail('import_state');
     if (body.rows === 'all' && (counts?.refused ?? 0) > 0)
       fail('import_refused_rows', { count: counts?.refused ?? 0 }, 'rows');
     if (counts && counts.new + counts.changed === 0)
@@ -271,8 +315,11 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
   });
 
   serve(app, server, fileEndpoints.cancelImport, async ({ params, viewer }) => {
-    const { id } = await find(viewer, params.id);
+    const kept = await find(viewer, params.id);
+    const { id, partOf } = kept;
     if (!(await maybeOne(pool, queries.cancel(id)))) await refuse(id);
+    // without one of several files the others are another import
+    if (partOf !== null) await recheck(kept);
     return {};
   });
 
@@ -281,12 +328,47 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     const status = query.rows === 'all' ? null : 'refused';
     const page = { limit: MOST_IN_WORKBOOK, offset: 0 };
     const rows = await wireRows(viewer, await many<KeptRow>(pool, queries.rowsOf(kept.id, status, page)));
-    return workbookFile(kept, rows, viewer.language);
+    const labels = new Map((await fieldsOf(viewer, kept.subject)).map((one) => [one.name, one.label]));
+    return workbookFile(kept, rows, viewer.language, (field) => labels.get(field) ?? field);
   });
 
-  serve(app, server, fileEndpoints.importTemplate, ({ query, viewer }) =>
-    templateFile(pool, clock, query, viewer),
-  );
+  serve(app, server, fileEndpoints.importSubjects, async ({ viewer }) => {
+    const own = await ownLabels(pool, viewer.catalogue);
+    const { language } = viewer;
+    const plain = plainSubjects(viewer.catalogue).filter((name) => keeps(viewer, name));
+    const subjects = await Promise.all(
+      ['people', ...plain].map(async (name) => ({
+        name,
+        label: name === 'people' ? PEOPLE[language] : subjectLabel(name, language, own),
+        columns: await fieldsOf(viewer, name, own),
+      })),
+    );
+    return { subjects };
+  });
+
+  serve(app, server, fileEndpoints.importTemplate, async ({ query, viewer }) => {
+    const { subject, ...asked } = query;
+    const known = (await fieldsOf(viewer, subject)).map(({ name }) => name);
+    const strange = asked.columns?.find((name) => !known.includes(name));
+    if (strange !== undefined) return fail('field_unknown', { field: strange }, 'columns');
+    if (subject === 'people') return templateFile(pool, clock, asked, viewer);
+    return plainTemplate({ pool, clock }, mayKeep(viewer, subject), asked, viewer);
+  });
+};
+
+const PEOPLE = { en: 'People', de: 'Personen' };
+
+const keeps = (viewer: Seer, section: string): boolean =>
+  viewer.grants.some((grant) => gives(grant, section as SectionName, 'edit'));
+
+const mayBeAbout = (viewer: Seer, subject: string): void => {
+  if (subject !== 'people' && subject !== ANY) mayKeep(viewer, subject);
+};
+
+// Files are about what somebody may write.
+const mayKeep = (viewer: Seer, subject: string): Section => {
+  const section = plainSection(viewer.catalogue, subject);
+  return keeps(viewer, subject) ? section : fail('subject_unknown', { named: subject }, 'subject');
 };
 
 const MOST_IN_WORKBOOK = 10_000;

@@ -1,4 +1,4 @@
-import type { ImportField, ImportOut, Repair, Viewer } from '@gremium/contract';
+import type { ImportOut, Repair, Viewer } from '@gremium/contract';
 import { type Sql, sql } from '../database/sql';
 
 const MOMENT = sql`to_char(i.at at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
@@ -12,21 +12,25 @@ const UNDONE = sql`(
     and not exists (select from entry_undo again where again.undone_id = u.id)
   order by u.number desc limit 1)`;
 
-const COLUMNS = sql`i.id, i.account_id as account, ${MOMENT} as at, a.name as by, i.name,
+const COLUMNS = sql`i.id, i.subject, i.account_id as account, ${MOMENT} as at, a.name as by, i.name,
   i.file_name as "fileName", i.format, i.sheet, i.sheets, i.comments, i.headings, i.columns, i.day::text as day,
   i.new_numbers as "newNumbers", i.state, i.counts, i.summary, i.warnings, i.trouble, i.entry, i.revision,
-  i.work, i.done, i.total, i.sheet_at as "sheetAt", i.heading_row as "headingRow", i.preview, ${UNDONE} as "undoneBy"`;
+  i.part_of as "partOf", i.work, i.done, i.total, i.sheet_at as "sheetAt", i.heading_row as "headingRow", i.preview, ${UNDONE} as "undoneBy"`;
 
-export type Matched = { field: ImportField | null; how: 'name' | 'memory' | 'chosen' | 'split' | null };
+export type Matched = { field: string | null; how: 'name' | 'memory' | 'chosen' | 'split' | null };
 
 export type Kept = {
   id: number;
+  /** What its rows are about: `people`, or a section. */
+  subject: string;
   account: number;
   at: string;
   by: string;
   name: string;
   fileName: string;
-  format: 'csv' | 'xlsx';
+  format: 'csv' | 'xlsx' | 'zip';
+  /** The import it is one of several files of. */
+  partOf: number | null;
   sheet: string | null;
   sheets: number;
   comments: number;
@@ -65,12 +69,12 @@ const theirs = (viewer: Viewer): Sql =>
 
 export const importsOf = (viewer: Viewer, { limit, offset }: { limit: number; offset: number }): Sql => sql`
   select ${COLUMNS} from import i join account a on a.id = i.account_id
-  where ${theirs(viewer)}
+  where ${theirs(viewer)} and i.part_of is null
   order by i.id desc
   limit ${limit} offset ${offset}`;
 
 export const countImports = (viewer: Viewer): Sql => sql`
-  select count(*)::int as total from import i where ${theirs(viewer)}`;
+  select count(*)::int as total from import i where ${theirs(viewer)} and i.part_of is null`;
 
 export const importOf = (viewer: Viewer, id: number): Sql => sql`
   select ${COLUMNS} from import i join account a on a.id = i.account_id
@@ -88,11 +92,45 @@ export const insertImport = (made: {
   format: string;
   content: Buffer;
   day: string;
+  subject: string;
 }): Sql => sql`
-  insert into import (account_id, at, name, file_name, format, content, day, work)
-  values (${made.account}, ${made.at}::timestamptz, ${made.name}, ${made.fileName}, ${made.format}, ${made.content},
+  insert into import (subject, account_id, at, name, file_name, format, content, day, work)
+  values (${made.subject}, ${made.account}, ${made.at}::timestamptz, ${made.name}, ${made.fileName}, ${made.format}, ${made.content},
     ${made.day}::date, 'read')
   returning id`;
+
+/** The files of one import of several. */
+export const partsOf = (id: number): Sql => sql`
+  select ${COLUMNS} from import i join account a on a.id = i.account_id where i.part_of = ${id} order by i.id`;
+
+/** Forgets the parts that were read before. */
+export const dropParts = (id: number): Sql => sql`delete from import where part_of = ${id}`;
+
+/** A file of several; its worker is that of the whole, for as long as it is read. */
+export const insertPart = (
+  of: Kept,
+  worker: string,
+  { name, format, content }: { name: string; format: string; content: Buffer },
+): Sql => sql`
+  insert into import (subject, account_id, at, name, file_name, format, content, day, part_of, worker)
+  select 'any', i.account_id, i.at, ${name}, ${name}, ${format}, ${content}, i.day, i.id, ${worker}
+  from import i where i.id = ${of.id}
+  returning id`;
+
+/** All files are read: what they come to is checked. */
+export const keepPartsRead = (id: number, worker: string): Sql => sql`
+  update import set sheets = (select count(*) from import p where p.part_of = ${id}),
+    work = 'check', worker = null, attempts = 0, done = 0, total = 0
+  where id = ${id} and worker = ${worker} and state <> 'cancelled'
+  returning id`;
+
+/** What a check found of one of several files. */
+export const keepPart = (id: number, counts: object): Sql => sql`
+  update import set state = 'checked', counts = ${JSON.stringify(counts)}::jsonb where id = ${id}`;
+
+/** The files of one import are written as one entry. */
+export const keepPartsWritten = (id: number, entry: number): Sql => sql`
+  update import set state = 'written', entry = ${entry} where part_of = ${id} and state = 'checked'`;
 
 export const contentOf = (id: number): Sql => sql`select content from import where id = ${id}`;
 
@@ -117,6 +155,11 @@ export const rowsOf = (
 
 export const countRows = (id: number): Sql => sql`
   select count(*)::int as total from import_row where import_id = ${id}`;
+
+/** Rows of an import, and of the files it consists of. */
+export const countRowsOfAll = (id: number): Sql => sql`
+  select count(*)::int as total from import_row
+  where import_id = ${id} or import_id in (select id from import where part_of = ${id})`;
 
 export const countOutcomes = (id: number, status: string): Sql => sql`
   select count(*)::int as total from import_outcome where import_id = ${id} and status = ${status}`;
@@ -167,11 +210,12 @@ export const askCheck = (id: number, isOther: boolean): Sql => sql`
 /** Asks for the file to be read anew, from another sheet or row of headings. */
 export const askRead = (
   id: number,
-  { sheet, headingRow }: { sheet: number; headingRow: number | null },
+  { sheet, headingRow, subject }: { sheet: number; headingRow: number | null; subject: string | null },
 ): Sql => sql`
   update import
   set revision = revision + 1, attempts = 0, trouble = '[]', done = 0, total = 0, counts = null, summary = null,
-    warnings = '[]', state = 'uploaded', worker = null, work = 'read', sheet_at = ${sheet}, heading_row = ${headingRow}
+    warnings = '[]', state = 'uploaded', worker = null, work = 'read', sheet_at = ${sheet}, heading_row = ${headingRow},
+    subject = coalesce(${subject}, subject)
   where id = ${id} and state in ('uploaded', 'checked') and work is null
   returning id`;
 
@@ -191,7 +235,7 @@ export const countLeftOut = (id: number): Sql => sql`
 /** Checks all imports again that wait to be written: what they were compared with was undone. */
 export const recheckAll: Sql = sql`
   update import set revision = revision + 1, attempts = 0, done = 0, total = 0, worker = null, work = 'check'
-  where state = 'checked' and work is null`;
+  where state = 'checked' and work is null and part_of is null`;
 
 /** All rows with one column, to split what stands in it. */
 export const cellsOfColumn = (id: number, column: number): Sql => sql`
@@ -214,16 +258,25 @@ export const askWrite = (id: number, writing: object): Sql => sql`
   where id = ${id} and state = 'checked' and work is null
   returning id`;
 
+/** With the files it consists of. */
 export const cancel = (id: number): Sql => sql`
   update import set state = 'cancelled', work = null, worker = null
-  where id = ${id} and state in ('uploaded', 'checked')
+  where (id = ${id} or part_of = ${id}) and state in ('uploaded', 'checked')
   returning id`;
 
 export const arrange = (
   id: number,
-  to: { headings?: string[]; columns?: Matched[]; day?: string; newNumbers?: boolean; name?: string },
+  to: {
+    headings?: string[];
+    columns?: Matched[];
+    day?: string;
+    newNumbers?: boolean;
+    name?: string;
+    subject?: string;
+  },
 ): Sql => sql`
   update import set
+    subject = coalesce(${to.subject ?? null}, subject),
     headings = coalesce(${to.headings ? JSON.stringify(to.headings) : null}::jsonb, headings),
     columns = coalesce(${to.columns ? JSON.stringify(to.columns) : null}::jsonb, columns),
     day = coalesce(${to.day ?? null}::date, day),
@@ -231,13 +284,17 @@ export const arrange = (
     name = coalesce(${to.name ?? null}, name)
   where id = ${id}`;
 
-export const remember = (headings: readonly string[], fields: readonly (string | null)[]): Sql => sql`
-  insert into import_heading (heading, field)
-  select * from unnest(${headings}::text[], ${fields}::text[])
-  on conflict (heading) do update set field = excluded.field`;
+export const remember = (
+  subject: string,
+  headings: readonly string[],
+  fields: readonly (string | null)[],
+): Sql => sql`
+  insert into import_heading (subject, heading, field)
+  select ${subject}, * from unnest(${headings}::text[], ${fields}::text[])
+  on conflict (subject, heading) do update set field = excluded.field`;
 
-export const remembered = (headings: readonly string[]): Sql => sql`
-  select heading, field from import_heading where heading = any(${headings}::text[])`;
+export const remembered = (subject: string, headings: readonly string[]): Sql => sql`
+  select heading, field from import_heading where subject = ${subject} and heading = any(${headings}::text[])`;
 
 /** Types into a cell (columns counted from 1), or into all cells of the column that say the same and are wrong in the same way. */
 export const repair = (
@@ -267,12 +324,13 @@ export const keepRead = (
     sheets: number;
     comments: number;
     preview: object;
+    subject: string;
   },
 ): Sql => sql`
-  update import set headings = ${JSON.stringify(read.headings)}::jsonb, columns = ${JSON.stringify(read.columns)}::jsonb,
+  update import set subject = ${read.subject}, headings = ${JSON.stringify(read.headings)}::jsonb, columns = ${JSON.stringify(read.columns)}::jsonb,
     sheet = ${read.sheet}, sheets = ${read.sheets}, comments = ${read.comments},
     preview = ${JSON.stringify(read.preview)}::jsonb,
-    work = 'check', worker = null, attempts = 0, done = 0, total = 0
+    work = case when part_of is null then 'check' end, worker = null, attempts = 0, done = 0, total = 0
   where id = ${id} and worker = ${worker} and state <> 'cancelled'
   returning id`;
 
@@ -353,3 +411,8 @@ export const peopleNamed = (
 export const positionsCoded = (codes: readonly string[]): Sql => sql`
   select distinct position_id as id from position_version
   where superseded_by is null and lower(code) = any(${codes}::text[])`;
+
+/** People whose numbers, leading zeros aside, are among some (small letters). */
+export const peopleNumbered = (bare: readonly string[]): Sql => sql`
+  select distinct person_id as id from person_version
+  where superseded_by is null and ltrim(lower(number), '0') = any(${bare}::text[])`;

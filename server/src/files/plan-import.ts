@@ -14,6 +14,7 @@ import {
   type Cells,
   type FileRow,
   type Imported,
+  type RowResult,
   fold,
   pointedPositions,
   rowInside,
@@ -37,10 +38,18 @@ export type PlanAsk = {
   workbook: boolean;
   newNumbers: boolean;
   onRow: (done: number, total: number) => void;
+  /** Among other files of one import: its rows may name what those bring, and are planned over the same register. */
+  amongOthers?: boolean;
 };
 
 /** Its new people have stand-ins for numbers until they are written (`numberNewcomers`): a check takes none of the series. */
-export type PlannedImport = Imported & { standIns: ReadonlySet<string> };
+export type PlannedImport = Imported & {
+  standIns: ReadonlySet<string>;
+  /** Of several files: what each row of each does, by the id of the part. */
+  parts?: ReadonlyMap<number, RowResult[]>;
+  /** Something is refused of a row whose other part stands: good rows cannot be written without it. */
+  isWhole?: boolean;
+};
 
 /** New ids that a row may need at most: a person with contacts, terms, a position made with it, and versions cut. */
 export const IDS_PER_ROW = 24;
@@ -64,7 +73,7 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
   const rows = await ask.rows();
   await deciding.near.loadAll(REFERENCE);
   const file = wholeFile(rows, ask.workbook);
-  const isApart = areRowsApart(ask.fields);
+  const isApart = !ask.amongOthers && areRowsApart(ask.fields);
   const standIns = new Set<string>();
   // no number that somebody could have typed begins so
   const nextNumber = () => {
@@ -181,14 +190,12 @@ const loadLeaders = async (near: Neighbourhood): Promise<void> => {
 };
 
 /** Whether a viewer may see a thing on some day, by the rows of the neighbourhood. */
-const sight = (near: Neighbourhood, viewer: Viewer, today: Day) => {
-  const reference = new Set<SectionName>(
-    REFERENCE.filter((name) => name !== 'unit' && name !== 'unit_hiring'),
-  );
+export const sight = (near: Neighbourhood, viewer: Viewer, today: Day) => {
+  const { catalogue } = near.register;
   return (section: SectionName, thing: number): boolean => {
     const grants = viewer.grants.filter((grant) => gives(grant, section, 'view'));
     if (grants.length === 0) return false;
-    if (reference.has(section) || grants.some(({ scope }) => scope.type === 'all')) return true;
+    if (catalogue.isReference(section) || grants.some(({ scope }) => scope.type === 'all')) return true;
     return grants.some(({ scope }) =>
       scope.type === 'branch'
         ? near.register
@@ -204,10 +211,10 @@ const sight = (near: Neighbourhood, viewer: Viewer, today: Day) => {
 
 /** The cells of a kept row by the fields its columns are taken for; blanks left out. */
 export const cellsBy = (
-  columns: readonly { field: ImportField | null }[],
+  columns: readonly { field: string | null }[],
   cells: readonly string[],
-): Cells => {
-  const found: Cells = {};
+): Record<string, string> => {
+  const found: Record<string, string> = {};
   columns.forEach(({ field }, i) => {
     const text = cells[i]?.trim();
     if (field !== null && text) found[field] = text;

@@ -1,7 +1,7 @@
 // Rows of a file that somebody gives us: text with columns or a workbook, told by its content, row by row.
 import { Readable } from 'node:stream';
 import type { SheetPreview } from '@gremium/contract';
-import { headingRowOf, problem, sheetOf } from '@gremium/core';
+import { headingRowOf, isKnownHeading, problem, sheetOf } from '@gremium/core';
 import { parse } from 'csv-parse';
 import type excel from 'exceljs';
 import { Failure, fail } from '../database/failure';
@@ -20,14 +20,28 @@ export type FileHead = {
 };
 
 /** Which sheet is to be read (from 0) and which of its rows holds the headings; null: what looks like it. */
-export type ReadAsk = { sheet: number | null; headingRow: number | null };
+export type ReadAsk = {
+  sheet: number | null;
+  headingRow: number | null;
+  /** Headings that are known (keys), where it is not about people. */
+  known?: readonly string[];
+};
 
 /** A file being read: its head once known, then its rows; comment lines and empty ones are left out and counted. */
 export type FileRows = FileHead & { comments: () => number; rows: AsyncIterable<RawRow> };
 
-/** What a file is, by its first bytes. */
-export const formatOf = (content: Buffer): 'csv' | 'xlsx' =>
-  content.subarray(0, 4).equals(Buffer.from([0x50, 0x4b, 3, 4])) ? 'xlsx' : 'csv';
+const PACKED = Buffer.from([0x50, 0x4b, 3, 4]);
+// the parts that a workbook may begin with (ECMA-376, part 2)
+const OF_WORKBOOK = /^\/?(\[Content_Types\]\.xml|_rels\/|docProps\/|customXml\/|xl\/)/;
+
+/** What a file is, by its first bytes: a package is a workbook where its first part is one's, else several files. */
+export const formatOf = (content: Buffer): 'csv' | 'xlsx' | 'zip' => {
+  if (!content.subarray(0, 4).equals(PACKED)) return 'csv';
+  if (content.length < 30) return 'xlsx';
+  // its name begins at byte 30, its length stands at 26 (APPNOTE of ZIP, 4.3.7)
+  const first = content.subarray(30, 30 + content.readUInt16LE(26)).toString('utf8');
+  return OF_WORKBOOK.test(first) ? 'xlsx' : 'zip';
+};
 
 // What is shown of each sheet to choose from, and among how many rows the headings are looked for.
 const PREVIEW = { rows: 12, sheets: 20, columns: 16, letters: 60 };
@@ -41,6 +55,13 @@ const previewOf = (name: string, rows: readonly RawRow[]): SheetPreview => ({
   })),
 });
 
+// Headings that are known: of people, or those that are said.
+const knownBy = ({ known }: ReadAsk): ((key: string) => boolean) => {
+  if (!known) return isKnownHeading;
+  const names = new Set(known);
+  return (key) => names.has(key);
+};
+
 const shownCell = (cell: string): string =>
   cell.replaceAll('\u0000', '').toWellFormed().slice(0, PREVIEW.letters);
 
@@ -49,7 +70,9 @@ export const readFile = async (
   content: Buffer,
   asked: ReadAsk = { sheet: null, headingRow: null },
 ): Promise<FileRows> => {
-  const format = formatOf(content);
+  const packed = formatOf(content);
+  // several files are parted before any is read
+  const format = packed === 'zip' ? 'xlsx' : packed;
   const source = format === 'xlsx' ? await workbookRows(content, asked) : textRows(content);
   let comments = 0;
   const lines = counted(source.rows, () => comments++);
@@ -64,7 +87,8 @@ export const readFile = async (
     first.push(next.value);
   }
   if (first.length === 0) return fail('file_empty');
-  const headingRow = asked.headingRow ?? (headingRowOf(first) as number);
+  const isKnown = knownBy(asked);
+  const headingRow = asked.headingRow ?? (headingRowOf(first, isKnown) as number);
   const at = first.findIndex(({ row }) => row >= headingRow);
   const head = first[at];
   if (!head) return fail('file_empty');
@@ -206,12 +230,12 @@ const delimiterOf = (text: string): string => {
   return DELIMITERS[weights.indexOf(Math.max(...weights))] as string;
 };
 
-const workbookRows = async (content: Buffer, { sheet: asked }: ReadAsk): Promise<Source> => {
+const workbookRows = async (content: Buffer, ask: ReadAsk): Promise<Source> => {
   const sheets = await sheetsOf(content);
   if (sheets.length === 0) throw new Failure([problem('file_unreadable')]);
   const found = await Promise.all(sheets.slice(0, PREVIEW.sheets).map(firstRows));
   const previews = found.map((rows, i) => previewOf(sheets[i]?.name ?? '', rows));
-  const at = asked ?? sheetOf(found) ?? 0;
+  const at = ask.sheet ?? sheetOf(found, knownBy(ask)) ?? 0;
   const sheet = sheets[at];
   if (!sheet) return fail('file_empty');
   return { sheet: sheet.name, sheets: sheets.length, previews, at, rows: sheetRows(sheet) };

@@ -11,7 +11,7 @@ import type { Clock } from '../time/clock';
 import { visibleRows } from '../time/records.sql';
 import { FileOut } from './file-out';
 
-type Ask = { format: 'xlsx' | 'csv' | 'tsv'; columns?: ImportField[] | undefined };
+type Ask = { format: 'xlsx' | 'csv' | 'tsv'; columns?: string[] | undefined };
 type Language = 'en' | 'de';
 
 const TEXTS = {
@@ -62,7 +62,9 @@ export const templateFile = async (
   viewer: Seer,
 ): Promise<FileOut> => {
   const { language } = viewer;
-  const fields = columns ?? ImportField.options.filter((field) => !importFields[field].splits);
+  const fields =
+    ImportField.array().optional().parse(columns) ??
+    ImportField.options.filter((field) => !importFields[field].splits);
   const headings = fields.map((field) => headingOf(field, language));
   const texts = TEXTS[language];
   if (format !== 'xlsx') {
@@ -95,7 +97,7 @@ const pickLists = async (
     if (choice === 'unit' || choice === 'job' || choice === 'location' || choice === 'legal_entity') {
       const rows = await read(choice);
       picks.set(field, sorted(rows.map(({ values }) => (values as { name: string }).name)));
-    } else picks.set(field, sorted(labels(entries, choice, viewer.language)));
+    } else picks.set(field, sorted(labels(entries, choice as ListName, viewer.language)));
   }
   for (const [field, words] of Object.entries(WORDS))
     if (fields.includes(field as ImportField)) picks.set(field as ImportField, words[viewer.language]);

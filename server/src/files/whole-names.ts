@@ -1,5 +1,4 @@
 // Whole names in one column: two columns more, after those of the file, hold their parts, to be seen and mended.
-import type { ImportField } from '@gremium/contract';
 import { isSplit, splitName } from '@gremium/core';
 import { type Db, many } from '../database/sql';
 import * as queries from './import.sql';
@@ -39,7 +38,7 @@ export const ownColumns = ({ headings, columns }: Columns): Columns => {
 export const arranged = async (
   db: Db,
   { id, headings, columns }: Columns & { id: number },
-  fields: readonly (ImportField | null)[],
+  fields: readonly (string | null)[],
 ): Promise<Columns> => {
   const own = ownColumns({ headings, columns });
   const wasSplit =

@@ -2,21 +2,28 @@
 import type { Day, ImportField, Moment, Problem, RowChange, Viewer } from '@gremium/contract';
 import {
   type FileRow,
+  type PlainRow,
   type RowResult,
   headingKey,
   matchColumns,
+  matchNamed,
   problem,
   splitName,
   summaryOf,
 } from '@gremium/core';
 import { arrayText, copyIn } from '../database/copy-in';
-import { fail } from '../database/failure';
+import { Failure, fail } from '../database/failure';
 import { type Db, many, maybeOne, one } from '../database/sql';
 import { transaction } from '../database/transaction';
-import { type Deciding, type Place, act } from '../time/act';
+import { type Deciding, type Decision, type Place, act } from '../time/act';
 import { head } from '../time/journal.sql';
 import * as queries from './import.sql';
 import { IDS_PER_ROW, type PlannedImport, cellsBy, numberNewcomers, planImport } from './plan-import';
+import { planPlainImport } from './plan-plain';
+import { planSet } from './plan-set';
+import { filesIn } from './files-in';
+import { formatOf } from './read-file';
+import { subjects } from './subject-of';
 import type { Ground, PlanInHand } from './plan-in-hand';
 import { readApart } from './read-apart';
 import { withSplit } from './whole-names';
@@ -52,18 +59,60 @@ const mine = <T>(kept: T | undefined): T => kept ?? fail('import_busy');
 
 const BATCH = 2000;
 
-const read = async ({ pool }: Place, { id, worker }: Job, onProgress: OnProgress): Promise<void> => {
-  const { content } = await one<{ content: Buffer }>(pool, queries.contentOf(id));
-  const { sheetAt, headingRow } = await one<queries.Kept>(pool, queries.importById(id));
+const read = async (place: Place, job: Job, onProgress: OnProgress): Promise<void> => {
+  const { pool } = place;
+  const kept = await one<queries.Kept>(pool, queries.importById(job.id));
+  const { content } = await one<{ content: Buffer }>(pool, queries.contentOf(job.id));
+  if (kept.format === 'zip') await readSet(place, job, { kept, content, onProgress });
+  else await readOne(place, job, { kept, content, onProgress });
+  // one of several that was read anew: what all of them come to is checked
+  if (kept.partOf !== null) await many(pool, queries.askCheck(kept.partOf, true));
+};
+
+type Reading = { kept: queries.Kept; content: Buffer; onProgress: OnProgress };
+
+// Each file of several becomes a part with columns and rows of its own. What cannot be read says so there, and is looked at when
+// all are read.
+const readSet = async (place: Place, job: Job, { kept, content, onProgress }: Reading): Promise<void> => {
+  const { pool } = place;
+  const { id, worker } = job;
+  await many(pool, queries.dropParts(id));
+  for (const file of await filesIn(content)) {
+    const made = await one<{ id: number }>(
+      pool,
+      queries.insertPart(kept, worker, { ...file, format: formatOf(file.content) }),
+    );
+    const part = await one<queries.Kept>(pool, queries.importById(made.id));
+    try {
+      await readOne(place, { ...job, id: part.id }, { kept: part, content: file.content, onProgress });
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      await many(pool, queries.keepTrouble(part.id, worker, error.problems));
+    }
+  }
+  mine(await maybeOne(pool, queries.keepPartsRead(id, worker)));
+};
+
+const readOne = async (
+  place: Place,
+  { id, worker, viewer }: Job,
+  { kept: { sheetAt, headingRow, subject: said, fileName }, content, onProgress }: Reading,
+): Promise<void> => {
+  const { pool } = place;
+  const about = await subjects(place, said, viewer);
+  const keys = about.known();
   await readApart(
     content,
-    { sheet: sheetAt, headingRow },
+    { sheet: sheetAt, headingRow, ...(keys ? { known: keys } : {}) },
     async ({ headings, sheet, sheets, preview, ...file }) => {
+      const subject = about.of(headings, fileName);
+      const names = about.names(subject);
       const known = await many<{ heading: string; field: ImportField | null }>(
         pool,
-        queries.remembered(headings.map(headingKey)),
+        queries.remembered(subject, headings.map(headingKey)),
       );
-      const columns = matchColumns(headings, new Map(known.map(({ heading, field }) => [heading, field])));
+      const memory = new Map(known.map(({ heading, field }) => [heading, field]));
+      const columns = names ? matchNamed(headings, names, memory) : matchColumns(headings, memory);
       const split = withSplit(headings, columns);
       await many(pool, queries.keepPreview(id, worker, preview));
       await transaction(pool, async (tx) => {
@@ -81,8 +130,9 @@ const read = async ({ pool }: Place, { id, worker }: Job, onProgress: OnProgress
         });
         if (count === 0) fail('file_empty');
         const comments = file.comments();
-        const kept = { headings: split.headings, columns: split.columns, sheet, sheets, comments, preview };
-        mine(await maybeOne(tx, queries.keepRead(id, worker, kept)));
+        const { headings: own, columns: matched } = split;
+        const read = { headings: own, columns: matched, sheet, sheets, comments, preview, subject };
+        mine(await maybeOne(tx, queries.keepRead(id, worker, read)));
       });
     },
   );
@@ -93,7 +143,8 @@ const fileRows = async (db: Db, kept: queries.Kept): Promise<FileRow[]> => {
   const rows: FileRow[] = [];
   for (let after = 0; ;) {
     const found = await many<{ row: number; cells: string[] }>(db, queries.cellsFrom(kept.id, after, 10_000));
-    for (const { row, cells } of found) rows.push({ row, cells: cellsBy(kept.columns, cells) });
+    for (const { row, cells } of found)
+      rows.push({ row, cells: cellsBy(kept.columns, cells) as FileRow['cells'] });
     const last = found.at(-1);
     if (!last) return rows;
     after = last.row;
@@ -102,9 +153,46 @@ const fileRows = async (db: Db, kept: queries.Kept): Promise<FileRow[]> => {
 
 type Ask = { db: Db; kept: queries.Kept; viewer: Viewer; onProgress: OnProgress };
 
+// The plan of a file: that of people, the plain one of what it is about, or of several files one after the other.
+const planned = async (deciding: Deciding, ask: Ask): Promise<Decision<PlannedImport>> => {
+  const { kept, db, viewer } = ask;
+  if (kept.format === 'zip') {
+    const parts = await openParts(db, kept);
+    return planSet(
+      deciding,
+      parts.map((part) => ({ ...planAsk({ ...ask, kept: part }), ...aboutOf(db, part) })),
+      viewer,
+    );
+  }
+  if (kept.subject === 'people') return planImport(deciding, planAsk(ask));
+  const { fields: _, newNumbers: __, ...plain } = planAsk(ask);
+  const { subject, plainRows } = aboutOf(db, kept);
+  return planPlainImport(deciding, { ...plain, rows: plainRows, subject });
+};
+
+const aboutOf = (db: Db, kept: queries.Kept) => ({
+  id: kept.id,
+  subject: kept.subject,
+  plainRows: async () => (await fileRows(db, kept)) as PlainRow[],
+});
+
+// The files of several that are to be taken in; refused while one of them cannot be read, or says not what it is about.
+const openParts = async (db: Db, { id }: queries.Kept): Promise<queries.Kept[]> => {
+  const parts = (await many<queries.Kept>(db, queries.partsOf(id))).filter(
+    ({ state }) => state !== 'cancelled',
+  );
+  const wrong = parts.flatMap(({ trouble, columns, fileName }) =>
+    trouble.length > 0 || !columns.some(({ field }) => field !== null)
+      ? problem('part_unread', { file: fileName })
+      : [],
+  );
+  if (wrong.length > 0) throw new Failure(wrong);
+  return parts.length > 0 ? parts : fail('file_empty');
+};
+
 const planAsk = ({ db, kept, viewer, onProgress }: Ask) => ({
   rows: () => fileRows(db, kept),
-  fields: kept.columns.flatMap(({ field }) => field ?? []),
+  fields: kept.columns.flatMap(({ field }) => (field ?? []) as ImportField | []),
   viewer,
   day: kept.day as Day,
   workbook: kept.format === 'xlsx',
@@ -130,7 +218,7 @@ const check = async (
 ): Promise<void> => {
   const { pool, hand } = place;
   const kept = await one<queries.Kept>(pool, queries.importById(id));
-  const { total } = await one<{ total: number }>(pool, queries.countRows(id));
+  const { total } = await one<{ total: number }>(pool, queries.countRowsOfAll(id));
   let today: Day | undefined;
   const { result } = await act<PlannedImport>(place, viewer, {
     kind: 'import',
@@ -141,7 +229,7 @@ const check = async (
     decide: async (deciding) => {
       today = deciding.today;
       const ground = await groundOf(deciding, kept, viewer);
-      const plan = await planImport(deciding, planAsk({ db: pool, kept, viewer, onProgress }));
+      const plan = await planned(deciding, { db: pool, kept, viewer, onProgress });
       // what was committed in the midst of it may be in some of its reading only
       const { last } = await groundOf(deciding, kept, viewer);
       if (last === ground.last) hand.keep(ground, plan);
@@ -149,9 +237,7 @@ const check = async (
     },
   });
   const { results } = result;
-  await keepOutcomes(pool, id, results);
-  const { total: leftOut } = await one<{ total: number }>(pool, queries.countLeftOut(id));
-  const counts = countsOf(results, leftOut);
+  const counts = await keepResults(pool, kept, result);
   const summary = summaryOf(results, today as Day);
   const found = { revision: kept.revision, counts, summary, warnings: warningsOf(results) };
   mine(await maybeOne(pool, queries.keepChecked(id, worker, found)));
@@ -204,6 +290,22 @@ const keepOutcomes = async (db: Db, id: number, results: readonly RowResult[]): 
     await many(db, queries.keepOutcomes(id, results.slice(i, i + BATCH).map(outcomeOf)));
 };
 
+// What became of each row, kept with its file; answers with how many rows do what.
+const keepResults = async (db: Db, kept: queries.Kept, planned: PlannedImport, areKept = false) => {
+  const files: (readonly [number, readonly RowResult[]])[] = planned.parts
+    ? [...planned.parts]
+    : [[kept.id, planned.results]];
+  let leftOut = 0;
+  for (const [id, results] of files) {
+    if (!areKept) await keepOutcomes(db, id, results);
+    const { total } = await one<{ total: number }>(db, queries.countLeftOut(id));
+    leftOut += total;
+    const counts = countsOf(results, total);
+    if (id !== kept.id) await many(db, queries.keepPart(id, counts));
+  }
+  return countsOf(planned.results, leftOut);
+};
+
 type Writing = { rows: 'all' | 'good'; words: Record<string, string>; reason?: string };
 
 const write = async (
@@ -214,7 +316,7 @@ const write = async (
   const { pool, hand } = place;
   const kept = await one<queries.Kept>(pool, queries.importById(id));
   const { writing } = await one<{ writing: Writing }>(pool, queries.writingOf(id));
-  const { total } = await one<{ total: number }>(pool, queries.countRows(id));
+  const { total } = await one<{ total: number }>(pool, queries.countRowsOfAll(id));
   let isAsChecked = false;
   await act<PlannedImport>(place, viewer, {
     kind: 'import',
@@ -233,22 +335,22 @@ const write = async (
     decide: async (deciding) => {
       const checked = hand.take(await groundOf(deciding, kept, viewer));
       isAsChecked = checked !== undefined;
-      const plan = checked ?? (await planImport(deciding, planAsk({ db: pool, kept, viewer, onProgress })));
+      const plan = checked ?? (await planned(deciding, { db: pool, kept, viewer, onProgress }));
       const { change, results } = plan.result;
       for (const row of change.recorded) row.entry = deciding.entry;
       const { refused } = countsOf(results, 0);
-      if (writing.rows === 'all' && refused > 0)
+      if ((writing.rows === 'all' || plan.result.isWhole) && refused > 0)
         return { ...plan, problems: [problem('import_refused_rows', { count: refused })] };
       await numberNewcomers(deciding.tx, plan.result);
       return { ...plan, problems: warningsOf(results).map(({ problem: warning }) => warning) };
     },
-    ahead: async (tx, { results }) => {
+    ahead: async (tx, result) => {
       // as they were checked, so they stand already
-      if (!isAsChecked) await keepOutcomes(tx, id, results);
-      const { total: leftOut } = await one<{ total: number }>(tx, queries.countLeftOut(id));
-      await many(tx, queries.keepCounts(id, countsOf(results, leftOut)));
+      const counts = await keepResults(tx, kept, result, isAsChecked);
+      await many(tx, queries.keepCounts(id, counts));
     },
     alongside: async (tx, entry) => {
+      await many(tx, queries.keepPartsWritten(id, entry));
       mine(await maybeOne(tx, queries.keepWritten(id, worker, entry)));
     },
   });

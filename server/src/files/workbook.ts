@@ -1,4 +1,4 @@
-import { type ImportRow, importFields } from '@gremium/contract';
+import type { ImportRow } from '@gremium/contract';
 import excel from 'exceljs';
 import { FileOut } from './file-out';
 import type { Kept } from './import.sql';
@@ -13,6 +13,7 @@ export const workbookFile = async (
   { name, headings, columns }: Kept,
   rows: readonly ImportRow[],
   language: 'en' | 'de',
+  labelOf: (field: string) => string,
 ): Promise<FileOut> => {
   const book = new excel.Workbook();
   const sheet = book.addWorksheet('1', { views: [{ state: 'frozen', ySplit: 1 }] });
@@ -20,7 +21,7 @@ export const workbookFile = async (
   sheet.addRow([...headings, `# ${HEADS[language]}`]).font = { bold: true };
   for (const { cells, faults } of rows) {
     const sentences = faults.map(({ field, problem, offers }) => {
-      const label = field === null ? '' : `${importFields[field].label[language]}: `;
+      const label = field === null ? '' : `${labelOf(field)}: `;
       return `${label}${sentenceOf(problem, language)}${offers.length > 0 ? ` (${offers.join(', ')})` : ''}`;
     });
     const line = sheet.addRow([...cells.map(typedText), sentences.join(' · ')]);

@@ -1,4 +1,10 @@
-import { type ReportKept, type ReportOut, type RoleName, reportEndpoints } from '@gremium/contract';
+import {
+  type ReportKept,
+  type ReportOut,
+  type RoleName,
+  plainColumns,
+  reportEndpoints,
+} from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
@@ -8,6 +14,8 @@ import type { Seer } from '../time/catalogues';
 import { look } from '../time/lens';
 import type { RegisterThread } from '../time/register-thread';
 import { readyMade } from './ready-made';
+import { layoutFile } from '../files/plain-file';
+import { columnLabel, ownLabels, plainSection } from '../files/plain-subjects';
 import { reportFile } from './report-file';
 import { type Kept, insertReport, keptReports, markDeleted, rolesOf, updateReport } from './reports.sql';
 
@@ -87,8 +95,15 @@ export const serveReports = (app: FastifyInstance, server: Server, register: Reg
   });
 
   serve(app, server, reportEndpoints.takeOutReport, async ({ body, viewer }) => {
-    const { view, language, title, format, ...lens } = body;
+    const { view, language, title, format, layout, ...lens } = body;
     const looking = await look(pool, clock, lens);
+    if (layout === 'import') {
+      const section = plainSection(viewer.catalogue, view.subject);
+      const own = await ownLabels(pool, viewer.catalogue);
+      const heads = plainColumns(section).map((column) => columnLabel(section, column, language, own));
+      const { lines } = await register.ask('importLayout', { viewer, looking }, { view, language });
+      return layoutFile(title, format, [heads, ...lines]);
+    }
     const ask = { view, language, limit: MOST_ROWS, offset: 0 };
     const found = await register.ask('runReport', { viewer, looking }, ask);
     const moment = lens.recordedBy ?? clock.now();

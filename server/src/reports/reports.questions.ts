@@ -8,10 +8,11 @@ import type {
   ViewColumn,
   ViewDefinition,
 } from '@gremium/contract';
-import { ledgers } from '@gremium/contract';
+import { ledgers, plainColumns } from '@gremium/contract';
 import {
   ConditionError,
   type Evaluated,
+  type Labelling,
   type ReportField,
   type Value,
   type ViewTotal,
@@ -23,6 +24,7 @@ import {
   problem,
   rounded,
   subjectsOf,
+  writtenValue,
 } from '@gremium/core';
 import { Failure } from '../database/failure';
 import { LastKept } from '../time/last-kept';
@@ -275,12 +277,52 @@ const matchingOf = (asking: Asking, { subject, condition, language }: MatchingAs
     return { ids, looked, boundary, noValue };
   });
 
+// The rows of a view with the columns of a plain file: our id, the day looked at, and every field that can be written, by codes.
+const importLayout = (asking: Asking, view: ViewDefinition, language: Language) => {
+  if (!asking.sight.has(view.subject))
+    throw new Failure([problem('subject_hidden', {}, 'view.subject')], 403);
+  const { looking } = asking;
+  const { period: _, ...shown } = view;
+  const found = evaluation(asking, { ...shown, groups: [] }, language);
+  const { table } = found.cursor;
+  const labels = labelling(asking, language);
+  const codeOf = (kind: string, id: number): string | null =>
+    kind === 'employment'
+      ? personCode(asking, labels, id)
+      : labels.codeOf({ id: `plain.${kind}`, meta: { is: 'ref', kind } } as unknown as ReportField, id);
+  const own = plainColumns(table.declared);
+  const lines = Array.from(found.slots, (slot) => {
+    const values = table.values(slot) as Record<string, unknown>;
+    const thing = table.things.ids[table.thing[slot] as number] as number;
+    return own.map((column) => {
+      if (column.is === 'id') return String(thing);
+      if (column.is === 'from') return looking.on as string;
+      if (column.is === 'of') return codeOf(column.kind as string, thing);
+      return writtenValue(column, values[column.field as string], codeOf);
+    });
+  });
+  return { lines };
+};
+
+// An employment goes by the number of its person.
+const personCode = ({ facts }: Asking, labels: Labelling, id: number): string | null => {
+  const person = facts.columns.rows('employment', id)[0]?.values.personId;
+  if (person === undefined) return null;
+  return labels.codeOf(
+    { id: 'plain.person', meta: { is: 'ref', kind: 'person' } } as unknown as ReportField,
+    person,
+  );
+};
+
 /** Questions of list reports. */
 export const reportQuestions = {
   runReport: (asking: Asking, ask: RunAsk): ReportRun =>
     orRefused(asking, ask.language, () => run(asking, ask)),
 
   matching: matchingOf,
+
+  importLayout: (asking: Asking, { view, language }: { view: ViewDefinition; language: Language }) =>
+    orRefused(asking, language, () => importLayout(asking, view, language)),
 
   reportFields: (asking: Asking, { subject, language }: FieldsAsk) => {
     const { catalogue } = asking.facts.columns;

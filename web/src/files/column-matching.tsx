@@ -1,4 +1,3 @@
-import { ImportField } from '@gremium/contract';
 import { Button, Select } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -11,7 +10,7 @@ export const ColumnMatching = ({ of, acts }: StepProps) => {
   const labelOf = useFieldLabel();
   const { columns, state, own } = of;
   const isUnknown = columns.every(({ field }) => field === null);
-  const [editing, setEditing] = useState<(ImportField | null)[] | null>(null);
+  const [editing, setEditing] = useState<(string | null)[] | null>(null);
   const canMatch = own && (state === 'uploaded' || ['checked', 'in_repair', 'ready'].includes(state));
   const fields = editing ?? (isUnknown && canMatch ? columns.map(({ field }) => field) : null);
   if (fields)
@@ -22,15 +21,15 @@ export const ColumnMatching = ({ of, acts }: StepProps) => {
           {columns.map(({ heading, samples }, i) => (
             <label key={`${heading} ${i}`} htmlFor={`column-${i}`}>
               <span className="heading">{heading}</span>
-              <Select<ImportField | ''>
+              <Select<string>
                 id={`column-${i}`}
                 aria-label={t('columns.of', { heading })}
                 variant="underlined"
                 showSearch={{ optionFilterProp: 'label' }}
                 value={fields[i] ?? ''}
                 options={[
-                  { value: '' as const, label: t('columns.left') },
-                  ...ImportField.options.map((value) => ({ value, label: labelOf(value) })),
+                  { value: '', label: t('columns.left') },
+                  ...of.fields.map(({ name, label }) => ({ value: name, label })),
                 ]}
                 onChange={(chosen) =>
                   setEditing(

@@ -7,6 +7,7 @@ import {
   useQueryClient,
 } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { useTranslation } from 'react-i18next';
 import { call, upload } from '../api';
 
 const PAGE = 100;
@@ -64,6 +65,16 @@ export const useImportRows = (id: number, status: RowStatus, limit: number, enab
     enabled,
   });
 
+/** What files can be about, with their columns. */
+export const useImportSubjects = () => {
+  const { i18n } = useTranslation();
+  return useQuery({
+    queryKey: ['import-subjects', i18n.language],
+    queryFn: async () => (await call(fileEndpoints.importSubjects, {})).subjects,
+    staleTime: 60_000,
+  });
+};
+
 /** What can be done with an import; afterwards it is asked for anew. */
 export const useImportActs = (id: number) => {
   const queries = useQueryClient();
@@ -100,10 +111,10 @@ export const useImportActs = (id: number) => {
 export const useTakeIn = (onTaken: (id: number) => void) => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: async (files: readonly File[]) => {
+    mutationFn: async ({ files, subject }: { files: readonly File[]; subject: string }) => {
       let last = 0;
       for (const file of files)
-        last = (await upload(fileEndpoints.uploadImport, { query: { name: file.name } }, file)).id;
+        last = (await upload(fileEndpoints.uploadImport, { query: { name: file.name, subject } }, file)).id;
       return last;
     },
     onSuccess: async (id) => {

@@ -1,9 +1,14 @@
-import { type ImportField, importFields } from '@gremium/contract';
-import { useTranslation } from 'react-i18next';
+import type { ImportOut } from '@gremium/contract';
+import { createContext, useCallback, useContext } from 'react';
 
-/** Names of fields in the language of the page. */
+/** What columns of the import that is shown can be taken for. */
+export const ImportFields = createContext<ImportOut['fields']>([]);
+
+/** Names of the columns of a file, in the language of the user. */
 export const useFieldLabel = () => {
-  const { i18n } = useTranslation();
-  const language = i18n.language === 'de' ? 'de' : 'en';
-  return (field: ImportField): string => importFields[field].label[language];
+  const fields = useContext(ImportFields);
+  return useCallback(
+    (field: string): string => fields.find(({ name }) => name === field)?.label ?? field,
+    [fields],
+  );
 };

@@ -8,6 +8,7 @@ import { Problems, useSentence } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
 import { ColumnMatching } from './column-matching';
 import { useImport, useImportActs } from './files.queries';
+import { ImportFields } from './import-field-label';
 import { ImportResult } from './import-result';
 import { ImportRows } from './import-rows';
 import { Step, type StepProps } from './import-step';
@@ -39,34 +40,36 @@ export const ImportSheet = ({ id, onAnother }: { id: number; onAnother: () => vo
       .find(Boolean) ?? null;
   const step = { of: found.data, acts };
   return (
-    <main className="record import">
-      <header className="recordhead">
-        <div>
-          <h1>{name}</h1>
-          <p className="soft">
-            {t('takenIn', { at: format.recently(at), who: by, state: t(`state.${state}`) })}
+    <ImportFields value={found.data.fields}>
+      <main className="record import">
+        <header className="recordhead">
+          <div>
+            <h1>{name}</h1>
+            <p className="soft">
+              {t('takenIn', { at: format.recently(at), who: by, state: t(`state.${state}`) })}
+            </p>
+          </div>
+          {!isOver && (
+            <Button loading={acts.cancel.isPending} onClick={() => acts.cancel.mutate()}>
+              {t('cancel')}
+            </Button>
+          )}
+        </header>
+        <Problems of={failed} />
+        {trouble.map((problem) => (
+          <p key={problem.code} className="problem" role="alert">
+            ! {sentence(problem)}
           </p>
-        </div>
-        {!isOver && (
-          <Button loading={acts.cancel.isPending} onClick={() => acts.cancel.mutate()}>
-            {t('cancel')}
-          </Button>
-        )}
-      </header>
-      <Problems of={failed} />
-      {trouble.map((problem) => (
-        <p key={problem.code} className="problem" role="alert">
-          ! {sentence(problem)}
-        </p>
-      ))}
-      <FileStep {...step} onAnother={onAnother} />
-      {columns.length > 0 && <ColumnMatching {...step} />}
-      {work && <Working of={work} />}
-      {counts && <CheckStep {...step} />}
-      {counts && counts.refused > 0 && !isOver && <RepairGrid {...step} />}
-      {counts && !isOver && own && <WriteImport {...step} />}
-      {isOver && <ImportResult of={found.data} />}
-    </main>
+        ))}
+        <FileStep {...step} onAnother={onAnother} />
+        {columns.length > 0 && <ColumnMatching {...step} />}
+        {work && <Working of={work} />}
+        {counts && <CheckStep {...step} />}
+        {counts && counts.refused > 0 && !isOver && <RepairGrid {...step} />}
+        {counts && !isOver && own && <WriteImport {...step} />}
+        {isOver && <ImportResult of={found.data} />}
+      </main>
+    </ImportFields>
   );
 };
 

@@ -10,9 +10,10 @@ import { useSession } from '../frame/session';
 import { useFormat } from '../texts/format';
 import { RecordList, grouped } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
+import { Choice } from '../ui/field-input';
 import { de, en } from './file-texts';
 import { Views } from '../ui/views';
-import { useImports, useTakeIn } from './files.queries';
+import { useImportSubjects, useImports, useTakeIn } from './files.queries';
 import { ImportSheet } from './import-sheet';
 
 i18next.addResourceBundle('en', 'files', en);
@@ -27,12 +28,14 @@ export const Imports = () => {
   const input = useRef<HTMLInputElement>(null);
   const [isOver, setOver] = useState(false);
   const imports = useImports();
+  const subjects = useImportSubjects();
+  const [subject, setSubject] = useState('people');
   const takeIn = useTakeIn((made) => go(`/files/imports/${made}`));
   const choose = () => input.current?.click();
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    takeIn.mutate([...event.dataTransfer.files]);
+    takeIn.mutate({ files: [...event.dataTransfer.files], subject });
   };
   const total = imports.data?.pages[0]?.total ?? 0;
   return (
@@ -57,7 +60,7 @@ export const Imports = () => {
         accept=".csv,.tsv,.txt,.xlsx"
         multiple
         onChange={(event) => {
-          takeIn.mutate([...(event.target.files ?? [])]);
+          takeIn.mutate({ files: [...(event.target.files ?? [])], subject });
           event.target.value = '';
         }}
       />
@@ -65,12 +68,25 @@ export const Imports = () => {
         title={t('imports')}
         views={<Views of="files" />}
         lead={
-          <div className="count">
-            <span>{imports.isPending ? texts('waiting') : t('lead', { count: total })}</span>
-            <button type="button" className="textact" onClick={choose} disabled={takeIn.isPending}>
-              {takeIn.isPending ? texts('waiting') : t('take')}
-            </button>
-          </div>
+          <>
+            <label className="aboutfile" htmlFor="import-subject">
+              <span className="soft">{t('subject')}</span>
+              <Choice
+                id="import-subject"
+                label={t('subject')}
+                clearable={false}
+                options={(subjects.data ?? []).map(({ name, label }) => ({ value: name, label }))}
+                value={subject}
+                onChange={(value) => setSubject(String(value))}
+              />
+            </label>
+            <div className="count">
+              <span>{imports.isPending ? texts('waiting') : t('lead', { count: total })}</span>
+              <button type="button" className="textact" onClick={choose} disabled={takeIn.isPending}>
+                {takeIn.isPending ? texts('waiting') : t('take')}
+              </button>
+            </div>
+          </>
         }
         error={imports.error ?? takeIn.error}
         list={<Lines imports={imports} open={id ? `/files/imports/${id}` : ''} />}

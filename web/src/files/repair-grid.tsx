@@ -1,4 +1,4 @@
-import type { Fault, ImportField, ImportRow, Problem } from '@gremium/contract';
+import type { Fault, ImportRow, Problem } from '@gremium/contract';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useFormat } from '../texts/format';
@@ -20,7 +20,7 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
   const total = counts?.refused ?? 0;
   const taken = useColumns(columns, rows);
   const spread = useSpread(rows, columns);
-  const repair = (row: ImportRow, field: ImportField, text: string) =>
+  const repair = (row: ImportRow, field: string, text: string) =>
     acts.repair.mutate({ repairs: [{ row: row.row, field, text, alike: spread.isOn(row, field) }] });
   return (
     <section className="importstep now" aria-label={t('repair.head')}>
@@ -63,10 +63,10 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
                         fault={fault}
                         alike={spread.count(row, fault)}
                         isAll={fault.field !== null && spread.isOn(row, fault.field)}
-                        onAll={(isAll) => spread.set(row, fault.field as ImportField, isAll)}
+                        onAll={(isAll) => spread.set(row, fault.field as string, isAll)}
                         onTake={
                           own && fault.field !== null
-                            ? (text) => repair(row, fault.field as ImportField, text)
+                            ? (text) => repair(row, fault.field as string, text)
                             : null
                         }
                         onNew={() => acts.arrange.mutate({ newNumbers: true })}
@@ -107,16 +107,16 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
   );
 };
 
-type Taken = { field: ImportField; heading: string; i: number };
+type Taken = { field: string; heading: string; i: number };
 
-const WHO: readonly ImportField[] = ['number', 'name', 'given', 'family'];
+const WHO: readonly string[] = ['number', 'name', 'given', 'family', 'id', 'of', 'code'];
 
 // What was wrong when the table was opened first, then who it is about, then the rest: bad cells are in sight, nothing jumps.
 const useColumns = (
-  columns: readonly { field: ImportField | null; heading: string }[],
+  columns: readonly { field: string | null; heading: string }[],
   rows: readonly ImportRow[],
 ): Taken[] => {
-  const [wrong, setWrong] = useState<readonly ImportField[]>([]);
+  const [wrong, setWrong] = useState<readonly string[]>([]);
   const found = rows.flatMap(({ faults }) => faults.flatMap(({ field }) => field ?? []));
   const fresh = [...new Set(found)].filter((field) => !wrong.includes(field));
   if (fresh.length > 0) setWrong([...wrong, ...fresh]);
@@ -130,12 +130,12 @@ const useColumns = (
 const ONE_BY_ONE = new Set<Problem['code']>(['person_twice', 'email_twice']);
 
 /** Which repairs go to all cells that say the same and are wrong in the same way: preset where they say anything. */
-const useSpread = (rows: readonly ImportRow[], columns: readonly { field: ImportField | null }[]) => {
+const useSpread = (rows: readonly ImportRow[], columns: readonly { field: string | null }[]) => {
   const [chosen, setChosen] = useState<ReadonlyMap<string, boolean>>(new Map());
-  const textOf = (row: ImportRow, field: ImportField) =>
+  const textOf = (row: ImportRow, field: string | null) =>
     row.cells[columns.findIndex((column) => column.field === field)]?.trim();
   const isAlike = (a: ImportRow, b: ImportRow, { field, problem }: Fault) =>
-    textOf(a, field as ImportField) === textOf(b, field as ImportField) &&
+    textOf(a, field) === textOf(b, field) &&
     b.faults.some((other) => other.field === field && other.problem.code === problem.code);
   const count = (row: ImportRow, fault: Fault): number =>
     fault.field === null || ONE_BY_ONE.has(fault.problem.code)
@@ -144,12 +144,12 @@ const useSpread = (rows: readonly ImportRow[], columns: readonly { field: Import
   return {
     /** How many of the rows shown are wrong alike, this one included. */
     count,
-    isOn: (row: ImportRow, field: ImportField): boolean => {
+    isOn: (row: ImportRow, field: string): boolean => {
       const fault = row.faults.find((one) => one.field === field);
       if (!fault || count(row, fault) === 1) return false;
       return chosen.get(`${row.row} ${field}`) ?? textOf(row, field) !== '';
     },
-    set: (row: ImportRow, field: ImportField, isAll: boolean) =>
+    set: (row: ImportRow, field: string, isAll: boolean) =>
       setChosen(new Map(chosen).set(`${row.row} ${field}`, isAll)),
   };
 };

@@ -1,32 +1,52 @@
 import './files.css';
-import { ImportField, importFields } from '@gremium/contract';
 import { Select } from 'antd';
 import i18next from 'i18next';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { useFieldLabel } from './import-field-label';
+import { Choice } from '../ui/field-input';
+import { Problems } from '../ui/problems';
 import { de, en } from './file-texts';
 import { Views } from '../ui/views';
+import { useImportSubjects } from './files.queries';
 
 i18next.addResourceBundle('en', 'files', en);
 i18next.addResourceBundle('de', 'files', de);
 
-/** Empty files to be filled in: which columns, and in which form. */
+/** Empty files to be filled in: about what, which columns, and in which form. */
 export const Templates = () => {
   const { t } = useTranslation('files');
-  const labelOf = useFieldLabel();
-  const [chosen, setChosen] = useState<ImportField[]>([]);
-  const linkTo = (format: string) =>
-    `/api/import-template?${new URLSearchParams({ format, ...(chosen.length > 0 ? { columns: chosen.join(',') } : {}) }).toString()}`;
+  const subjects = useImportSubjects();
+  const [subject, setSubject] = useState('people');
+  const [chosen, setChosen] = useState<string[]>([]);
+  const columns = subjects.data?.find(({ name }) => name === subject)?.columns ?? [];
+  const linkTo = (format: string) => {
+    const asked = { format, subject, ...(chosen.length > 0 ? { columns: chosen.join(',') } : {}) };
+    return `/api/import-template?${new URLSearchParams(asked).toString()}`;
+  };
   return (
     <main className="sheet templates">
       <Views of="files" />
       <div className="templatebody">
         <h1>{t('templates')}</h1>
         <p>{t('template.lead')}</p>
+        <Problems of={subjects.error} />
+        <label htmlFor="template-subject">
+          <span className="soft">{t('subject')}</span>
+          <Choice
+            id="template-subject"
+            label={t('subject')}
+            clearable={false}
+            options={(subjects.data ?? []).map(({ name, label }) => ({ value: name, label }))}
+            value={subject}
+            onChange={(value) => {
+              setSubject(String(value));
+              setChosen([]);
+            }}
+          />
+        </label>
         <label htmlFor="template-columns">
           <span className="soft">{t('template.columns')}</span>
-          <Select<ImportField[]>
+          <Select<string[]>
             id="template-columns"
             mode="multiple"
             variant="underlined"
@@ -34,9 +54,9 @@ export const Templates = () => {
             placeholder={t('template.all')}
             showSearch={{ optionFilterProp: 'label' }}
             value={chosen}
-            options={ImportField.options
-              .filter((value) => !importFields[value].splits)
-              .map((value) => ({ value, label: labelOf(value) }))}
+            options={columns
+              .filter(({ name }) => name !== 'wholeName')
+              .map(({ name, label }) => ({ value: name, label }))}
             onChange={setChosen}
           />
         </label>

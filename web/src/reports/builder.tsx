@@ -1,8 +1,10 @@
 import './reports.css';
-import type { ReportOut, ViewDefinition } from '@gremium/contract';
+import { type ReportOut, type ViewDefinition, ledgers, notPlain } from '@gremium/contract';
+import { Checkbox } from 'antd';
 import { useEffect, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { useLens, useSetParams } from '../frame/lens';
+import { useMay } from '../frame/session';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { Choice } from '../ui/field-input';
@@ -63,12 +65,16 @@ const PAGE = 100;
 
 const Build = ({ kept }: { kept: ReportOut | undefined }) => {
   const words = useWords(reportWords);
+  const may = useMay();
   const [view, setView, isChanged] = useView(kept);
   const [limit, setLimit] = useState(PAGE);
   const { data: known, error } = useReportFields(view.subject);
   const fields = known?.fields ?? [];
   const run = useReportRun(useSettled(view), limit);
   const takeOut = useTakeOut();
+  const [isLayout, setLayout] = useState(false);
+  // what is taken in again by a file of its own kind, or not at all, has no such layout
+  const hasLayout = may.act('import') && notPlain(view.subject) === null && !ledgers.has(view.subject);
   const title = kept?.name ?? words.fresh;
   const change = (part: Partial<ViewDefinition>) => setView({ ...view, ...part });
   return (
@@ -85,11 +91,16 @@ const Build = ({ kept }: { kept: ReportOut | undefined }) => {
               type="button"
               className="textact"
               disabled={takeOut.isPending}
-              onClick={() => takeOut.mutate({ view, title, format })}
+              onClick={() => takeOut.mutate({ view, title, format, layout: isLayout ? 'import' : 'view' })}
             >
               {format.toUpperCase()}
             </button>
           ))}
+          {hasLayout && (
+            <Checkbox checked={isLayout} onChange={(event) => setLayout(event.target.checked)}>
+              {words.inLayout}
+            </Checkbox>
+          )}
           <button
             type="button"
             className="textact"

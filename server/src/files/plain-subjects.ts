@@ -1,0 +1,93 @@
+// What files about plain subjects call their columns, in both languages, and by what headings they are known.
+import {
+  type Catalogue,
+  type PlainColumn,
+  type Section,
+  type SectionName,
+  fieldLabel,
+  ownFieldName,
+  ownName,
+  plainColumns,
+  plainSubjects,
+  reportWordsOf,
+} from '@gremium/contract';
+import { labels as de } from '@gremium/contract/labels/de';
+import { labels as en } from '@gremium/contract/labels/en';
+import { headingKey } from '@gremium/core';
+import { fail } from '../database/failure';
+import type { Db } from '../database/sql';
+import { many } from '../database/sql';
+import { allRows } from '../time/version.sql';
+
+const LANGUAGES = { en, de };
+type Language = keyof typeof LANGUAGES;
+
+const OWN = {
+  en: { id: 'Id', from: 'In effect from' },
+  de: { id: 'ID', from: 'Gültig ab' },
+};
+
+/** What own sections and fields are called, by their names. */
+export type OwnLabels = ReadonlyMap<string, Record<Language, string>>;
+
+/** Labels of the organisation's own sections and fields. */
+export const ownLabels = async (db: Db, catalogue: Catalogue): Promise<OwnLabels> => {
+  const found = new Map<string, Record<Language, string>>();
+  for (const section of ['own_section', 'own_field'] as const) {
+    const rows = await many<{ thing: number; values: { label: Record<Language, string> } }>(
+      db,
+      allRows(catalogue.section(section), null),
+    );
+    for (const { thing, values } of rows)
+      found.set(section === 'own_section' ? ownName(thing) : ownFieldName(thing), values.label);
+  }
+  return found;
+};
+
+/** The section a file is about; refused where there are no plain files about it. */
+export const plainSection = (catalogue: Catalogue, subject: string): Section => {
+  if (!plainSubjects(catalogue).includes(subject as SectionName))
+    return fail('subject_unknown', { named: subject }, 'subject');
+  return catalogue.section(subject);
+};
+
+/** What files about a subject are called. */
+export const subjectLabel = (section: string, language: Language, own: OwnLabels): string =>
+  reportWordsOf[language].subjects[section] ??
+  (LANGUAGES[language].section as Record<string, string>)[section] ??
+  own.get(section)?.[language] ??
+  section;
+
+/** What a column is called. */
+export const columnLabel = (
+  section: Section,
+  { is, field, part, kind }: PlainColumn,
+  language: Language,
+  own: OwnLabels,
+): string => {
+  const texts = LANGUAGES[language];
+  if (is === 'id' || is === 'from') return OWN[language][is];
+  if (is === 'of') return (texts.kind as Record<string, string>)[kind ?? ''] ?? '';
+  const name = field ?? '';
+  const label = own.get(name)?.[language] ?? fieldLabel(texts, section.name, name) ?? name;
+  return part ? `${label} (${part})` : label;
+};
+
+/** Headings by which columns are known (keys), with the columns they say: names, and labels in both languages. */
+export const headingsOf = (section: Section, own: OwnLabels): Map<string, string> => {
+  const names = new Map<string, string>();
+  for (const column of plainColumns(section))
+    for (const name of [
+      column.name,
+      columnLabel(section, column, 'en', own),
+      columnLabel(section, column, 'de', own),
+    ])
+      if (!names.has(headingKey(name))) names.set(headingKey(name), column.name);
+  return names;
+};
+
+/** What an option is called, in any language. */
+export const wordsOf = (option: string): string[] =>
+  (['en', 'de'] as const).flatMap(
+    (language) => (LANGUAGES[language].choice as Record<string, string>)[option] ?? [],
+  );
