@@ -1,6 +1,7 @@
 import { accessEndpoints } from './access/access.endpoints';
 import type { Endpoint } from './endpoint';
 import { fileEndpoints } from './files/files.endpoints';
+import { takeOutEndpoints } from './files/take-outs.endpoints';
 import { measureEndpoints } from './measures/measures.endpoints';
 import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
@@ -28,6 +29,7 @@ export const endpoints = {
   ...draftEndpoints,
   ...measureEndpoints,
   ...fileEndpoints,
+  ...takeOutEndpoints,
   ...reportEndpoints,
 } satisfies Record<string, Endpoint>;
 

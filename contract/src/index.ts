@@ -38,6 +38,7 @@ export * from './reports/view';
 export * from './reports/reports.endpoints';
 export * from './reports/words';
 export * from './files/files.endpoints';
+export * from './files/take-outs.endpoints';
 export * from './files/import';
 export * from './files/plain-columns';
 export * from './files/import-fields';

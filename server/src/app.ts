@@ -20,6 +20,8 @@ import {
 import { type DemoAccount, serveAccess } from './access/access.endpoints';
 import { Failure, problemOf, unavailable } from './database/failure';
 import { serveFiles } from './files/files.endpoints';
+import { serveTakeOuts } from './files/take-outs.endpoints';
+import { WorkNews } from './files/work-news';
 import { serveMeasures } from './measures/measures.endpoints';
 import { serveReports } from './reports/reports.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
@@ -109,7 +111,13 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveFind(api, server, register);
     serveMeasures(api, server, register);
     serveReports(api, server, register);
-    serveFiles(api, server);
+    const news = new WorkNews(server.workers.url);
+    const desks = {
+      import: serveFiles(api, server, news),
+      take_out: serveTakeOuts(api, server, register, news),
+    };
+    api.addHook('onReady', async () => news.start((table) => desks[table]?.poke()));
+    api.addHook('preClose', async () => news.close());
   });
   await servePages(app);
   return app;

@@ -10,6 +10,9 @@ import type {
   ImportOut,
   Problem,
   ReplyOf,
+  TakeOutAsk,
+  TakeOutLine,
+  TakeOutPart,
   Viewer,
 } from '@gremium/contract';
 import { endpoints, preset } from '@gremium/contract';
@@ -247,6 +250,28 @@ export const settled = async (client: Client, id: number, tries = 600): Promise<
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
   throw new Error('the import is still worked on');
+};
+
+type Taking = Omit<TakeOutAsk, 'parts' | 'language'> & { language?: 'en' | 'de'; parts: TakeOutPart[] };
+
+/** Takes views out, and waits: what is said of it, and its file. */
+export const takeOut = async (
+  client: Client,
+  { language = 'en', ...asked }: Taking,
+): Promise<{ line: TakeOutLine; content: Buffer }> => {
+  const { id } = await client.call(endpoints.takeOut, { body: { language, ...asked } });
+  for (let i = 0; i < 600; i++) {
+    const line = await client.call(endpoints.takenOut, { params: { id } });
+    if (line.work) {
+      await new Promise((resolve) => setTimeout(resolve, 50));
+      continue;
+    }
+    if (line.state !== 'ready') throw new Refused(500, line.trouble, line);
+    const response = await client.send(endpoints.takeOutFile, { params: { id } });
+    if (!response.ok) throw new Refused(response.status, [], await response.json());
+    return { line, content: Buffer.from(await response.arrayBuffer()) };
+  }
+  throw new Error('it is still being taken out');
 };
 
 export const takeIn = async (client: Client, name: string, content: string | Buffer): Promise<ImportOut> =>

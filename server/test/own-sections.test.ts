@@ -11,7 +11,7 @@ import {
   ownFieldName,
 } from '@gremium/contract';
 import { verifyJournal } from '../src/index';
-import { type Client, type Running, asDemo, many, sql, startServer } from './harness';
+import { type Client, type Running, asDemo, many, sql, startServer, takeOut } from './harness';
 
 const FROM = '2026-11-23' as Day;
 const LATER = '2027-01-01' as Day;
@@ -231,9 +231,9 @@ describe('a section of the organisation’s own', () => {
     };
     const told = await elsewhere.call(endpoints.runReport, { body: { view: several, ...ask } });
     expect(told.rows.find((row) => row.id === insider)?.cells[0]).toContain('B-17 “Süd”');
-    const text = await (
-      await admin.send(endpoints.takeOutReport, { body: { view, title: 'x', format: 'csv', language: 'de' } })
-    ).text();
+    const parts = [{ title: 'x', view, layout: 'view' as const }];
+    const { content } = await takeOut(admin, { title: 'x', parts, format: 'csv', language: 'de' });
+    const text = content.toString('utf8');
     expect(text).toContain('locker (de)');
     expect(text).toContain('B-17 “Süd”');
     const own = await fleet.call(endpoints.runReport, { body: { view, ...ask } });

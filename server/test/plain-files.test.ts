@@ -24,6 +24,7 @@ import {
   settled,
   sql,
   startServer,
+  takeOut,
   upload,
 } from './harness';
 
@@ -50,19 +51,9 @@ const takenOut = async (
   format: 'csv' | 'xlsx',
   condition = '',
 ): Promise<Buffer> => {
-  const response = await fetch(`${running.address}${endpoints.takeOutReport.path}`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', cookie: client.cookie },
-    body: JSON.stringify({
-      view: viewOf(subject, condition),
-      title: subject,
-      format,
-      layout: 'import',
-      language: 'en',
-    }),
-  });
-  expect([subject, response.status]).toEqual([subject, 200]);
-  return Buffer.from(await response.arrayBuffer());
+  const view = viewOf(subject, condition);
+  const parts = [{ title: subject, view, layout: 'import' as const }];
+  return (await takeOut(client, { title: subject, parts, format })).content;
 };
 const rowsOf = (content: Buffer): string[][] => parse(content, { bom: true }) as string[][];
 const fileOf = (rows: readonly (readonly string[])[]): string => `\ufeff${stringify(rows as string[][])}`;

@@ -40,7 +40,8 @@ const partsOf = async (id: number) =>
 const PILOTS = {
   'a/1 places.csv':
     'Code,Title,Unit,Job,In effect from\nPIL-1,Chief pilot,PILOTS,PILOT,2027-01-01\nPIL-2,Pilot,PILOTS,PILOT,2027-01-01\n',
-  'a/2.csv': 'Code;Name;Kind;Unit above;Head position;Gültig ab\nPILOTS;Pilots;TEAM;Harbours;PIL-1;1.1.2027\n',
+  'a/2.csv':
+    'Code;Name;Kind;Unit above;Head position;Gültig ab\nPILOTS;Pilots;TEAM;Harbours;PIL-1;1.1.2027\n',
   'jobs.csv': 'code,name,title,fte,active,from\nPILOT,Pilot,Pilot,1.00,yes,2027-01-01\n',
   '__MACOSX/a/._2.csv': 'nothing',
   'a/.DS_Store': 'nothing',

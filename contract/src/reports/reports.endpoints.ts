@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { RoleName } from '../access/roles';
 import { SectionNameSchema } from '../catalogue';
-import { FileReply, endpoint } from '../endpoint';
+import { endpoint } from '../endpoint';
 import { Moment } from '../time/day';
 import { Lens } from '../time/records.endpoints';
 import { Id, Kind } from '../time/section';
@@ -175,19 +175,6 @@ export const reportEndpoints = {
       boundary: z.int(),
       noValue: z.int(),
     }),
-  }),
-  takeOutReport: endpoint({
-    method: 'POST',
-    path: '/api/reports/file',
-    summary: 'A view as CSV or XLSX, with filter, part, both clocks, by whom and entry in it',
-    right: 'signed_in',
-    body: Run.omit({ limit: true, offset: true }).extend({
-      title: z.string().max(200),
-      format: z.enum(['csv', 'xlsx']),
-      /** The rows of the view with the columns of a file that is taken in again, in place of its own. */
-      layout: z.enum(['view', 'import']).default('view'),
-    }),
-    reply: FileReply,
   }),
   reports: endpoint({
     method: 'GET',

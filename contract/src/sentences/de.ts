@@ -203,7 +203,12 @@ export const problemSentences: Record<ProblemCode, string> = {
   subject_unknown: 'Über {{named}} gibt es keine Dateien.',
   zip_empty: 'Darin ist keine CSV-Datei und keine Arbeitsmappe.',
   files_too_many: 'Höchstens {{most}} Dateien können ein Import sein.',
-  part_unread: 'Es ist nicht klar, wie {{file}} importiert werden soll: sehen Sie sie an, oder lassen Sie sie weg.',
+  take_out_gone:
+    'Diese Datei ist nicht da: sie ist noch nicht geschrieben, wurde gelöscht, oder ihre dreißig Tage sind vorbei.',
+  take_out_others: 'Nur wer eine Datei exportiert hat, kann sie abholen.',
+  take_out_rights: 'Ihre Rechte sind andere als zur Zeit des Exports. Exportieren Sie neu.',
+  part_unread:
+    'Es ist nicht klar, wie {{file}} importiert werden soll: sehen Sie sie an, oder lassen Sie sie weg.',
   each_twice: 'Nur ein Abschnitt kann je Eintrag eine eigene Zeile haben; {{section}} wäre ein zweiter.',
   period_turned: 'Der Zeitraum endet, bevor er beginnt.',
   condition_unread: 'Ab Zeichen {{at}} ist das nicht zu lesen: „{{near}}“.',

@@ -2,7 +2,7 @@
 import type { Day, PersonLine } from '@gremium/contract';
 import type { Sight } from '../access/sight';
 import type { Facts } from '../measures/facts';
-import { managerAbove } from '../structure/manager';
+import { managerAbove, managerOf } from '../structure/manager';
 import { dayNumber } from '../time/calendar';
 import { type Directory, lineMaker, standings } from './directory';
 
@@ -29,6 +29,11 @@ export const managersOn = (facts: Facts, on: Day): ReadonlyMap<number, number | 
     const held = employments.slotOn(employment, day);
     if (held < 0) continue;
     const person = people[employments.column('personId')[held] as number] as number;
+    // of several employments at a time the main one says it
+    if (above.has(person)) {
+      above.set(person, managerOf(columns, person, on)?.personId ?? null);
+      continue;
+    }
     const position = positions[placements.column('positionId')[slot] as number] as number;
     let manager = ofPosition.get(position);
     if (manager === undefined) {

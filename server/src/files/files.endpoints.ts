@@ -27,25 +27,38 @@ import type { Seer } from '../time/catalogues';
 import { labelled, namesFor } from '../time/labels';
 import { look } from '../time/lens';
 import { Events } from './events';
-import { ImportDesk } from './import-desk';
 import * as queries from './import.sql';
 import { limits } from './limits';
 import { formatOf } from './read-file';
-import { plainTemplate } from './plain-file';
+import { plainTemplate } from './plain-template';
 import { type OwnLabels, columnLabel, ownLabels, plainSection, subjectLabel } from './plain-subjects';
 import { templateFile } from './template';
 import { ANY } from './subject-of';
 import { Uploaded, uploaded } from './uploaded';
 import { arranged, ownColumns } from './whole-names';
+import { sweepFolders } from './read-apart';
+import { WorkDesk } from './work-desk';
+import type { WorkNews } from './work-news';
 import { workbookFile } from './workbook';
 
-const LOOK_EVERY = 300;
+const LOOK_EVERY = 5000;
 
-export const serveFiles = (app: FastifyInstance, server: Server): void => {
+export const serveFiles = (app: FastifyInstance, server: Server, news: WorkNews): WorkDesk => {
   const { pool, clock } = server;
-  const desk = new ImportDesk(server, (error) => app.log.error(error));
+  const desk = new WorkDesk(
+    server,
+    {
+      table: 'import',
+      file: new URL('./import-worker.mjs', import.meta.url),
+      keepTrouble: queries.keepTrouble,
+    },
+    (error) => app.log.error(error),
+  );
   let isClosing = false;
-  app.addHook('onReady', async () => desk.start());
+  app.addHook('onReady', async () => {
+    sweepFolders();
+    desk.start();
+  });
   app.addHook('preClose', async () => {
     isClosing = true;
     await desk.close();
@@ -62,8 +75,14 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     if (body instanceof Uploaded) await body.remove();
   });
 
-  const find = async (viewer: Seer, id: number): Promise<queries.Kept> =>
-    (await maybeOne<queries.Kept>(pool, queries.importOf(viewer, id))) ?? fail('record_hidden', {});
+  // One of several files is worked on with the others.
+  const find = async (viewer: Seer, id: number): Promise<queries.Kept> => {
+    const kept = await maybeOne<queries.Kept>(pool, queries.importOf(viewer, id));
+    if (!kept) return fail('record_hidden', {});
+    if (kept.partOf === null || kept.work !== null) return kept;
+    const { work, done, total } = await one<queries.Kept>(pool, queries.importById(kept.partOf));
+    return { ...kept, work, done, total };
+  };
 
   // Work goes on in the name of whoever took the file in: only they go on with it.
   const findOwn = async (viewer: Seer, id: number): Promise<queries.Kept> => {
@@ -190,7 +209,7 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
   });
 
   serve(app, server, fileEndpoints.importProgress, async ({ params, viewer, request }) => {
-    await find(viewer, params.id);
+    const { id, partOf } = await find(viewer, params.id);
     const told = async function* () {
       for (let last = ''; !isClosing && !request.raw.destroyed;) {
         const { state, work, counts } = lineOf(await find(viewer, params.id));
@@ -198,7 +217,7 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
         if (now !== last) yield { state, work, counts };
         if (!work) return;
         last = now;
-        await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY));
+        await news.about('import', partOf ?? id, LOOK_EVERY);
       }
     };
     return new Events(told());
@@ -354,6 +373,8 @@ export const serveFiles = (app: FastifyInstance, server: Server): void => {
     if (subject === 'people') return templateFile(pool, clock, asked, viewer);
     return plainTemplate({ pool, clock }, mayKeep(viewer, subject), asked, viewer);
   });
+
+  return desk;
 };
 
 const PEOPLE = { en: 'People', de: 'Personen' };

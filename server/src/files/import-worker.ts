@@ -1,4 +1,4 @@
-// The worker that reads, checks and writes imports; see import-desk.ts for the other end. It may be stopped at any moment:
+// The worker that reads, checks and writes imports; see work-desk.ts for the other end. It may be stopped at any moment:
 // what it began is then undone by the database.
 import { parentPort, workerData } from 'node:worker_threads';
 import { workPool } from '../database/pool';
@@ -7,7 +7,9 @@ import { Catalogues } from '../time/catalogues';
 import { IdSource } from '../time/ids';
 import { type WorkerData, sectionsIn } from '../time/sections-from';
 import { PlanInHand } from './plan-in-hand';
-import { type Job, type Told, workOn } from './work-on-import';
+import type { Moment } from '@gremium/contract';
+import type { Job, Told } from './work-desk';
+import { workOn } from './work-on-import';
 
 const { url, sectionsFrom } = workerData as WorkerData;
 const pool = workPool(url, 3);
@@ -18,7 +20,11 @@ const hand = new PlanInHand();
 parentPort?.on('message', (job: Job) => {
   const tell = (told: Told) => parentPort?.postMessage(told);
   const onProgress = (done: number, total: number) => tell({ kind: 'progress', done, total });
-  workOn({ pool, acts: pool, ids, catalogues, hand, clock: { now: () => job.now } }, job, onProgress).then(
+  workOn(
+    { pool, acts: pool, ids, catalogues, hand, clock: { now: () => job.now as Moment } },
+    job,
+    onProgress,
+  ).then(
     () => tell({ kind: 'done' }),
     (error: unknown) =>
       tell(

@@ -171,33 +171,6 @@ export const cellsFrom = (id: number, after: number, most: number): Sql => sql`
 
 export const dropRows = (id: number): Sql => sql`delete from import_row where import_id = ${id}`;
 
-/** Takes work that nobody does, or whose process gave no sign of life for so many seconds. */
-export const claim = (worker: string, silence: number): Sql => sql`
-  update import i set worker = ${worker}, beat = clock_timestamp(), attempts = attempts + 1
-  where i.id = (
-    select id from import
-    where work is not null
-      and (worker is null or beat < clock_timestamp() - make_interval(secs => ${silence}))
-    order by id
-    limit 1
-    for update skip locked)
-  returning i.id, i.work, i.account_id as account, i.attempts`;
-export type Claimed = { id: number; work: 'read' | 'check' | 'write'; account: number; attempts: number };
-
-/** A sign of life with how far the work is; no row if it was cancelled or taken over. */
-export const beat = (
-  id: number,
-  worker: string,
-  { done, total }: { done: number; total: number },
-): Sql => sql`
-  update import set beat = clock_timestamp(), done = ${done}, total = ${total}
-  where id = ${id} and worker = ${worker} and state <> 'cancelled'
-  returning id`;
-
-/** A row if the work is cancelled or another process does it. */
-export const isElsewhere = (id: number, worker: string): Sql => sql`
-  select id from import where id = ${id} and (state = 'cancelled' or worker <> ${worker})`;
-
 /** Asks for a check; whatever runs meanwhile is then of an older revision. What failed too often is tried again only where something is other.
  *  No row while it is read or written, or over. */
 export const askCheck = (id: number, isOther: boolean): Sql => sql`
@@ -367,10 +340,6 @@ export const keepTrouble = (id: number, worker: string, trouble: object[], isGiv
     attempts = case when ${isGivenUp} then attempts else 0 end,
     work = case when work = 'write' and attempts <= 3 then 'check' end
   where id = ${id} and worker = ${worker}`;
-
-/** Gives work back, to be taken by whoever is free. */
-export const giveBack = (id: number, worker: string): Sql => sql`
-  update import set worker = null where id = ${id} and worker = ${worker}`;
 
 export type Outcome = {
   row: number;

@@ -1,5 +1,5 @@
 // The three kinds of work on an import: reading its file, checking its rows, writing them as one entry.
-import type { Day, ImportField, Moment, Problem, RowChange, Viewer } from '@gremium/contract';
+import type { Day, ImportField, Problem, RowChange, Viewer } from '@gremium/contract';
 import {
   type FileRow,
   type PlainRow,
@@ -27,22 +27,7 @@ import { subjects } from './subject-of';
 import type { Ground, PlanInHand } from './plan-in-hand';
 import { readApart } from './read-apart';
 import { withSplit } from './whole-names';
-
-export type Job = {
-  id: number;
-  work: queries.Claimed['work'];
-  viewer: Viewer;
-  /** Which process does it: what it keeps counts only while it is still its own. */
-  worker: string;
-  now: Moment;
-};
-
-export type Told =
-  | { kind: 'progress'; done: number; total: number }
-  | { kind: 'done' }
-  | { kind: 'stopped' }
-  | { kind: 'refused'; problems: Problem[] }
-  | { kind: 'failed'; error: string };
+import type { Job } from './work-desk';
 
 type OnProgress = (done: number, total: number) => void;
 
@@ -51,7 +36,7 @@ export type Workplace = Place & { hand: PlanInHand };
 
 export const workOn = (place: Workplace, job: Job, onProgress: OnProgress): Promise<void> => {
   if (job.work !== 'write') place.hand.letGo();
-  return { read, check, write }[job.work](place, job, onProgress);
+  return WORK[job.work as keyof typeof WORK](place, job, onProgress);
 };
 
 // Somebody else has the work now, or it was cancelled: nothing of it is kept.
@@ -355,3 +340,5 @@ const write = async (
     },
   });
 };
+
+const WORK = { read, check, write };

@@ -1,10 +1,4 @@
-import {
-  type ReportKept,
-  type ReportOut,
-  type RoleName,
-  plainColumns,
-  reportEndpoints,
-} from '@gremium/contract';
+import { type ReportKept, type ReportOut, type RoleName, reportEndpoints } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
@@ -14,13 +8,7 @@ import type { Seer } from '../time/catalogues';
 import { look } from '../time/lens';
 import type { RegisterThread } from '../time/register-thread';
 import { readyMade } from './ready-made';
-import { layoutFile } from '../files/plain-file';
-import { columnLabel, ownLabels, plainSection } from '../files/plain-subjects';
-import { reportFile } from './report-file';
 import { type Kept, insertReport, keptReports, markDeleted, rolesOf, updateReport } from './reports.sql';
-
-/** Rows of a file at most: what is longer is narrowed. */
-const MOST_ROWS = 200_000;
 
 // What somebody may do with a report: all with their own, else what it is shared for with them or one of their roles.
 const mayOf = (
@@ -92,22 +80,6 @@ export const serveReports = (app: FastifyInstance, server: Server, register: Reg
     const { subject, condition, language, ...lens } = body;
     const looking = await look(pool, clock, lens);
     return register.write('matching', { viewer, looking }, { subject, condition, language });
-  });
-
-  serve(app, server, reportEndpoints.takeOutReport, async ({ body, viewer }) => {
-    const { view, language, title, format, layout, ...lens } = body;
-    const looking = await look(pool, clock, lens);
-    if (layout === 'import') {
-      const section = plainSection(viewer.catalogue, view.subject);
-      const own = await ownLabels(pool, viewer.catalogue);
-      const heads = plainColumns(section).map((column) => columnLabel(section, column, language, own));
-      const { lines } = await register.ask('importLayout', { viewer, looking }, { view, language });
-      return layoutFile(title, format, [heads, ...lines]);
-    }
-    const ask = { view, language, limit: MOST_ROWS, offset: 0 };
-    const found = await register.ask('runReport', { viewer, looking }, ask);
-    const moment = lens.recordedBy ?? clock.now();
-    return reportFile(found, { title, view, language, format, by: viewer.email, moment });
   });
 
   const rolesFor = async (viewer: Seer): Promise<string[]> =>

@@ -8,11 +8,10 @@ import type {
   ViewColumn,
   ViewDefinition,
 } from '@gremium/contract';
-import { ledgers, plainColumns } from '@gremium/contract';
+import { ledgers } from '@gremium/contract';
 import {
   ConditionError,
   type Evaluated,
-  type Labelling,
   type ReportField,
   type Value,
   type ViewTotal,
@@ -24,7 +23,6 @@ import {
   problem,
   rounded,
   subjectsOf,
-  writtenValue,
 } from '@gremium/core';
 import { Failure } from '../database/failure';
 import { LastKept } from '../time/last-kept';
@@ -34,8 +32,8 @@ import { labelling, namesIn } from './labels';
 type Language = 'en' | 'de';
 type RunAsk = { view: ViewDefinition; language: Language; limit: number; offset: number };
 
-// What is wrong with a view is said with the names that whoever asks knows.
-const orRefused = <T>(asking: Asking, language: Language, work: () => T): T => {
+/** What is wrong with a view is said with the names that whoever asks knows. */
+export const orRefused = <T>(asking: Asking, language: Language, work: () => T): T => {
   try {
     return work();
   } catch (error) {
@@ -81,7 +79,8 @@ const EXPECTED: Record<Language, Record<string, string>> = {
 };
 
 type Option = (value: string, field?: ReportField) => string;
-type Wire = string | number | boolean | null;
+/** A value as it leaves the server. */
+export type Wire = string | number | boolean | null;
 
 // Exact decimals leave as text: amounts whole, fractions to four places.
 const exactText = (value: Exclude<Value, string | number | boolean | null | readonly number[]>): string =>
@@ -107,7 +106,8 @@ const plain = (field: ReportField, value: Value, { labelOf }: Evaluated, option:
   return String(value);
 };
 
-const cellOf = (
+/** What a cell shows of a field, at the row where the cursor stands. */
+export const cellOf = (
   field: ReportField,
   several: ViewColumn['several'],
   found: Evaluated,
@@ -130,7 +130,8 @@ const totalOut = (field: ReportField | null, total: ViewTotal) => {
   return { name, value: value as Wire };
 };
 
-const mustSeeSubject = ({ sight, facts }: Asking, subject: SectionName): void => {
+/** Refused where there is no such subject, or the viewer may not see it. */
+export const mustSeeSubject = ({ sight, facts }: Asking, subject: SectionName): void => {
   if (!subjectsOf(facts.columns.catalogue).includes(subject))
     throw new Failure([problem('section_unknown', { named: subject }, 'view.subject')], 400);
   if (!sight.has(subject)) throw new Failure([problem('subject_hidden', {}, 'view.subject')], 403);
@@ -145,8 +146,8 @@ const meanOf = (field: ReportField | null, out: ReturnType<typeof totalOut>) =>
 const MOST_EVALUATED = 6;
 const lastEvaluated = new WeakMap<Asking['facts'], LastKept<Evaluated>>();
 
-// Pages of one view after each other are one evaluation.
-const evaluation = (asking: Asking, view: ViewDefinition, language: Language): Evaluated => {
+/** Pages of one view after each other are one evaluation. */
+export const evaluation = (asking: Asking, view: ViewDefinition, language: Language): Evaluated => {
   const { facts, sight, looking, number } = asking;
   const { on, today } = looking;
   const kept = lastEvaluated.get(facts) ?? new LastKept<Evaluated>(MOST_EVALUATED);
@@ -157,7 +158,8 @@ const evaluation = (asking: Asking, view: ViewDefinition, language: Language): E
   return kept.get(asked, () => evaluateView(facts, sight, { view, on, today, labels }));
 };
 
-const run = (asking: Asking, { view, language, limit, offset }: RunAsk): ReportRun => {
+/** A page of a view, with its columns, groups and totals. */
+export const run = (asking: Asking, { view, language, limit, offset }: RunAsk): ReportRun => {
   mustSeeSubject(asking, view.subject);
   const { facts, sight, looking, number } = asking;
   const names = namesIn(asking, language);
@@ -277,52 +279,12 @@ const matchingOf = (asking: Asking, { subject, condition, language }: MatchingAs
     return { ids, looked, boundary, noValue };
   });
 
-// The rows of a view with the columns of a plain file: our id, the day looked at, and every field that can be written, by codes.
-const importLayout = (asking: Asking, view: ViewDefinition, language: Language) => {
-  if (!asking.sight.has(view.subject))
-    throw new Failure([problem('subject_hidden', {}, 'view.subject')], 403);
-  const { looking } = asking;
-  const { period: _, ...shown } = view;
-  const found = evaluation(asking, { ...shown, groups: [] }, language);
-  const { table } = found.cursor;
-  const labels = labelling(asking, language);
-  const codeOf = (kind: string, id: number): string | null =>
-    kind === 'employment'
-      ? personCode(asking, labels, id)
-      : labels.codeOf({ id: `plain.${kind}`, meta: { is: 'ref', kind } } as unknown as ReportField, id);
-  const own = plainColumns(table.declared);
-  const lines = Array.from(found.slots, (slot) => {
-    const values = table.values(slot) as Record<string, unknown>;
-    const thing = table.things.ids[table.thing[slot] as number] as number;
-    return own.map((column) => {
-      if (column.is === 'id') return String(thing);
-      if (column.is === 'from') return looking.on as string;
-      if (column.is === 'of') return codeOf(column.kind as string, thing);
-      return writtenValue(column, values[column.field as string], codeOf);
-    });
-  });
-  return { lines };
-};
-
-// An employment goes by the number of its person.
-const personCode = ({ facts }: Asking, labels: Labelling, id: number): string | null => {
-  const person = facts.columns.rows('employment', id)[0]?.values.personId;
-  if (person === undefined) return null;
-  return labels.codeOf(
-    { id: 'plain.person', meta: { is: 'ref', kind: 'person' } } as unknown as ReportField,
-    person,
-  );
-};
-
 /** Questions of list reports. */
 export const reportQuestions = {
   runReport: (asking: Asking, ask: RunAsk): ReportRun =>
     orRefused(asking, ask.language, () => run(asking, ask)),
 
   matching: matchingOf,
-
-  importLayout: (asking: Asking, { view, language }: { view: ViewDefinition; language: Language }) =>
-    orRefused(asking, language, () => importLayout(asking, view, language)),
 
   reportFields: (asking: Asking, { subject, language }: FieldsAsk) => {
     const { catalogue } = asking.facts.columns;

@@ -5,6 +5,7 @@ import { movementQuestions } from '../movements/movement.questions';
 import { peopleQuestions } from '../people/people.questions';
 import { structureQuestions } from '../structure/structure.questions';
 import { reportQuestions } from '../reports/reports.questions';
+import { takeOutQuestions } from '../reports/take-out.questions';
 import { findQuestions } from './find.questions';
 import type { Looking } from './lens';
 import type { Known } from './register-memory';
@@ -20,6 +21,7 @@ export const questions = {
   ...measureQuestions,
   ...findQuestions,
   ...reportQuestions,
+  ...takeOutQuestions,
 };
 
 export type QuestionName = keyof typeof questions;

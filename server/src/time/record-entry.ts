@@ -104,9 +104,13 @@ const insertAll = async (
   if (total > 0 && total <= MOST_INSERTED)
     found.push(...(await many<Digest>(tx, insertVersions(groups, touch))));
   else await many(tx, touch);
-  if (total > MOST_INSERTED)
+  if (total > MOST_INSERTED) {
+    // all things first: what names each other across sections may stand in any order
+    for (const [section, rows] of groups)
+      await many(tx, insertThings(section.kind, [...new Set(rows.map(({ thing }) => thing))]));
     for (const [section, rows] of groups)
       for (const one of await copyVersions(tx, section, rows, entry)) found.push(one);
+  }
   return new Map(found.map(({ id, digest }) => [id, digest]));
 };
 
@@ -117,7 +121,6 @@ const copyVersions = async (
   rows: readonly Row[],
   entry: number,
 ): Promise<Digest[]> => {
-  await many(tx, insertThings(section.kind, [...new Set(rows.map(({ thing }) => thing))]));
   const digestOf = await digesterOf(tx, section);
   const digests: Digest[] = [];
   await copyIn(tx, tableName(section), [...versionColumns(section), 'salt'], function* () {

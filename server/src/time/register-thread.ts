@@ -16,6 +16,8 @@ export type By = {
   looking: Looking;
   /** Answer by what is in memory, without looking for later entries. */
   asItIs?: boolean;
+  /** How long is waited for the answer, in milliseconds, where nobody sits before it. */
+  patience?: number;
 };
 
 /** Nobody waits longer for an answer, in milliseconds: loading may take longer, and goes on. */
@@ -49,8 +51,12 @@ export class RegisterThread {
   }
 
   // the catalogue itself stays here: the worker has its own, and is told as of which entry
-  private send({ viewer, ...asked }: Omit<Asked, 'id' | 'viewer' | 'defined'> & By): Promise<unknown> {
+  private send({
+    viewer,
+    patience = MOST_WAITING,
+    ...asked
+  }: Omit<Asked, 'id' | 'viewer' | 'defined'> & By): Promise<unknown> {
     const { catalogue, ...plain } = viewer;
-    return this.calls.send({ ...asked, viewer: plain, defined: catalogue.number }, MOST_WAITING);
+    return this.calls.send({ ...asked, viewer: plain, defined: catalogue.number }, patience);
   }
 }

@@ -107,15 +107,28 @@ export const useImportActs = (id: number) => {
   };
 };
 
-/** Takes files in, one after the other; answers with the id of the last. */
+// Several files are one import: they go together.
+const packed = async (files: readonly File[]): Promise<{ name: string; content: Blob }> => {
+  const [only] = files;
+  if (only && files.length === 1) return { name: only.name, content: only };
+  const { default: JSZip } = await import('jszip');
+  const zip = new JSZip();
+  for (const file of files) zip.file(file.name, file);
+  const names = files.map(({ name }) => name.replace(/\.[a-z]{3,4}$/i, ''));
+  return {
+    name: `${names.join(', ').slice(0, 190)}.zip`,
+    content: await zip.generateAsync({ type: 'blob' }),
+  };
+};
+
+/** Takes files in as one import; answers with its id. */
 export const useTakeIn = (onTaken: (id: number) => void) => {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: async ({ files, subject }: { files: readonly File[]; subject: string }) => {
-      let last = 0;
-      for (const file of files)
-        last = (await upload(fileEndpoints.uploadImport, { query: { name: file.name, subject } }, file)).id;
-      return last;
+      if (files.length === 0) return 0;
+      const { name, content } = await packed(files);
+      return (await upload(fileEndpoints.uploadImport, { query: { name, subject } }, content)).id;
     },
     onSuccess: async (id) => {
       await queries.invalidateQueries({ queryKey: fileKeys.list });

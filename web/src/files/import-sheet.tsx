@@ -2,13 +2,16 @@ import type { ImportOut } from '@gremium/contract';
 import { Button, Progress } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
+import { useTo } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { DayInput } from '../ui/field-input';
 import { Problems, useSentence } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
 import { ColumnMatching } from './column-matching';
-import { useImport, useImportActs } from './files.queries';
+import { useImport, useImportActs, useImportSubjects } from './files.queries';
 import { ImportFields } from './import-field-label';
+import { ImportParts } from './import-parts';
 import { ImportResult } from './import-result';
 import { ImportRows } from './import-rows';
 import { Step, type StepProps } from './import-step';
@@ -23,6 +26,7 @@ export const ImportSheet = ({ id, onAnother }: { id: number; onAnother: () => vo
   const { t } = useTranslation('files');
   const { t: texts } = useTranslation();
   const format = useFormat();
+  const to = useTo();
   const found = useImport(id);
   const acts = useImportActs(id);
   const sentence = useSentence();
@@ -32,7 +36,7 @@ export const ImportSheet = ({ id, onAnother }: { id: number; onAnother: () => vo
         {found.error ? <Problems of={found.error} /> : <p className="waiting">{texts('waiting')}</p>}
       </main>
     );
-  const { name, at, by, state, counts, work, trouble, own, columns } = found.data;
+  const { name, at, by, state, counts, work, trouble, own, columns, partOf, parts } = found.data;
   const isOver = OVER.includes(state);
   const failed =
     Object.values(acts)
@@ -47,11 +51,17 @@ export const ImportSheet = ({ id, onAnother }: { id: number; onAnother: () => vo
             <h1>{name}</h1>
             <p className="soft">
               {t('takenIn', { at: format.recently(at), who: by, state: t(`state.${state}`) })}
+              {partOf !== null && (
+                <>
+                  {'. '}
+                  <Link to={to(`/files/imports/${partOf}`)}>{t('parts.whole')}</Link>
+                </>
+              )}
             </p>
           </div>
           {!isOver && (
             <Button loading={acts.cancel.isPending} onClick={() => acts.cancel.mutate()}>
-              {t('cancel')}
+              {t(partOf === null ? 'cancel' : 'parts.leave')}
             </Button>
           )}
         </header>
@@ -63,10 +73,11 @@ export const ImportSheet = ({ id, onAnother }: { id: number; onAnother: () => vo
         ))}
         <FileStep {...step} onAnother={onAnother} />
         {columns.length > 0 && <ColumnMatching {...step} />}
+        {parts.length > 0 && <ImportParts of={found.data} />}
         {work && <Working of={work} />}
         {counts && <CheckStep {...step} />}
-        {counts && counts.refused > 0 && !isOver && <RepairGrid {...step} />}
-        {counts && !isOver && own && <WriteImport {...step} />}
+        {counts && counts.refused > 0 && !isOver && columns.length > 0 && <RepairGrid {...step} />}
+        {counts && !isOver && own && partOf === null && <WriteImport {...step} />}
         {isOver && <ImportResult of={found.data} />}
       </main>
     </ImportFields>
@@ -132,8 +143,37 @@ const FileStep = ({ of, acts, onAnother }: StepProps & { onAnother: () => void }
           .
         </span>
       )}
+      {of.format !== 'zip' && <AboutWhat of={of} acts={acts} canChange={canChange} />}
       {canChange && <SheetChoice of={of} acts={acts} />}
     </Step>
+  );
+};
+
+// What its rows are about; said otherwise, it is read anew.
+const AboutWhat = ({ of: { subject }, acts, canChange }: StepProps & { canChange: boolean }) => {
+  const { t } = useTranslation('files');
+  const subjects = useImportSubjects();
+  const options = (subjects.data ?? []).map(({ name, label }) => ({ value: name, label }));
+  const label = options.find(({ value }) => value === subject)?.label;
+  if (!label) return null;
+  return (
+    <span>
+      {t('file.about')}{' '}
+      {canChange ? (
+        <PickWord
+          pick={{
+            name: 'about',
+            label: t('file.about'),
+            value: subject,
+            options,
+            onChange: (next) => acts.arrange.mutate({ subject: next }),
+          }}
+        />
+      ) : (
+        label
+      )}
+      .
+    </span>
   );
 };
 

@@ -29,7 +29,7 @@ export const Imports = () => {
   const [isOver, setOver] = useState(false);
   const imports = useImports();
   const subjects = useImportSubjects();
-  const [subject, setSubject] = useState('people');
+  const [subject, setSubject] = useState('any');
   const takeIn = useTakeIn((made) => go(`/files/imports/${made}`));
   const choose = () => input.current?.click();
   const drop = (event: DragEvent) => {
@@ -57,7 +57,7 @@ export const Imports = () => {
         className="hidden"
         tabIndex={-1}
         aria-label={t('take')}
-        accept=".csv,.tsv,.txt,.xlsx"
+        accept=".csv,.tsv,.txt,.xlsx,.zip"
         multiple
         onChange={(event) => {
           takeIn.mutate({ files: [...(event.target.files ?? [])], subject });
@@ -75,7 +75,10 @@ export const Imports = () => {
                 id="import-subject"
                 label={t('subject')}
                 clearable={false}
-                options={(subjects.data ?? []).map(({ name, label }) => ({ value: name, label }))}
+                options={[
+                  { value: 'any', label: t('anySubject') },
+                  ...(subjects.data ?? []).map(({ name, label }) => ({ value: name, label })),
+                ]}
                 value={subject}
                 onChange={(value) => setSubject(String(value))}
               />

@@ -91,6 +91,13 @@ export const pages: readonly Page[] = [
     View: lazy(async () => ({ default: (await import('../files/imports')).Imports })),
   },
   {
+    path: '/files/taken-out',
+    divider: 'files',
+    name: { en: 'Taken out', de: 'Exportiert' },
+    may: (may) => may.act('import') || may.count,
+    View: lazy(async () => ({ default: (await import('../files/take-outs')).TakeOuts })),
+  },
+  {
     path: '/files/templates',
     divider: 'files',
     name: { en: 'Templates', de: 'Vorlagen' },

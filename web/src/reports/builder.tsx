@@ -9,6 +9,7 @@ import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { Choice } from '../ui/field-input';
 import { Problems } from '../ui/problems';
+import { useTakeOut } from '../files/take-outs.queries';
 import { Views } from '../ui/views';
 import { ColumnOrder } from './column-order';
 import { ConditionEditor } from './condition-editor';
@@ -18,7 +19,7 @@ import { GroupsAndSort } from './groups-and-sort';
 import { Preview } from './preview';
 import { reportWords } from './report-words';
 import { SaveReport } from './save-report';
-import { saveBlob, useReportFields, useReportRun, useShelf, useTakeOut } from './reports.queries';
+import { saveBlob, useReportFields, useReportRun, useShelf } from './reports.queries';
 
 /** The builder of list reports: fields, their order, condition, groups, and what comes of it, live. */
 export const ListReport = () => {
@@ -75,6 +76,7 @@ const Build = ({ kept }: { kept: ReportOut | undefined }) => {
   const [isLayout, setLayout] = useState(false);
   // what is taken in again by a file of its own kind, or not at all, has no such layout
   const hasLayout = may.act('import') && notPlain(view.subject) === null && !ledgers.has(view.subject);
+  const layout = !isLayout || !hasLayout ? 'view' : view.subject === 'person_name' ? 'people' : 'import';
   const title = kept?.name ?? words.fresh;
   const change = (part: Partial<ViewDefinition>) => setView({ ...view, ...part });
   return (
@@ -91,7 +93,7 @@ const Build = ({ kept }: { kept: ReportOut | undefined }) => {
               type="button"
               className="textact"
               disabled={takeOut.isPending}
-              onClick={() => takeOut.mutate({ view, title, format, layout: isLayout ? 'import' : 'view' })}
+              onClick={() => takeOut.mutate({ title, parts: [{ title, view, layout }], format })}
             >
               {format.toUpperCase()}
             </button>

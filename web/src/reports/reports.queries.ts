@@ -145,25 +145,6 @@ export const useKeepReport = () => {
   };
 };
 
-type File = { view: ViewDefinition; title: string; format: 'csv' | 'xlsx'; layout: 'view' | 'import' };
-
-/** Takes a view out as a file. */
-export const useTakeOut = () => {
-  const language = useLanguage();
-  const { query } = useLens();
-  return useMutation({
-    mutationFn: async ({ view, title, format, layout }: File) => {
-      const response = await fetch(reportEndpoints.takeOutReport.path, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ view, title, format, layout, language, ...query }),
-      });
-      if (!response.ok) throw new Error(String(response.status));
-      saveBlob(await response.blob(), `${title || 'report'}.${format}`);
-    },
-  });
-};
-
 /** Gives a file to whoever looks at the page. */
 export const saveBlob = (blob: Blob, name: string): void => {
   const address = URL.createObjectURL(blob);

@@ -1,23 +1,58 @@
+// Work in the background: kept in PostgreSQL, claimed by one process at a time, done in a worker, one piece after the other.
 import { randomUUID } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
+import type { Problem, Viewer } from '@gremium/contract';
 import { problem } from '@gremium/core';
 import { type Kept, seerOf, viewerOfAccount } from '../access/session.sql';
-import { many, maybeOne } from '../database/sql';
+import { Failure } from '../database/failure';
+import { type Sql, many, maybeOne } from '../database/sql';
 import type { Server } from '../time/act';
-import * as queries from './import.sql';
+import type { Seer } from '../time/catalogues';
 import { limits } from './limits';
-import { sweepFolders } from './read-apart';
-import type { Job, Told } from './work-on-import';
+import * as queries from './work.sql';
 
 const MOST_ATTEMPTS = 3;
 const LOOK_EVERY = 5000;
 const BEAT_EVERY = 1000;
 
+/** A piece of work as its worker gets it. */
+export type Job = {
+  id: number;
+  work: string;
+  viewer: Viewer;
+  /** Which process does it: what it keeps counts only while it is still its own. */
+  worker: string;
+  now: string;
+};
+
+/** What a worker says of its work; `ask` is answered by whoever sits at the desk. */
+export type Told =
+  | { kind: 'progress'; done: number; total: number }
+  | { kind: 'ask'; asked: unknown }
+  | { kind: 'done' }
+  | { kind: 'stopped' }
+  | { kind: 'refused'; problems: Problem[] }
+  | { kind: 'failed'; error: string };
+
+/** What the desk sends back. */
+export type Answer = { answer: unknown } | { problems: Problem[] } | { error: string };
+
+/** A kind of work. */
+export type WorkKind = {
+  table: queries.WorkTable;
+  /** The worker's first file, plain JavaScript. */
+  file: URL;
+  /** What stopped a piece of work is kept; given up, it is not tried again by itself. */
+  keepTrouble: (id: number, worker: string, problems: Problem[], isGivenUp?: boolean) => Sql;
+  /** Answers what the worker asks of the server. */
+  answer?: (asked: unknown, id: number, viewer: Seer) => Promise<unknown>;
+};
+
 /**
- * Sees to it that the work on imports gets done: kept in PostgreSQL, claimed by one process at a time, worked on in a worker,
- * one after the other. While it works it beats; work whose process fell silent is taken over. What is cancelled is stopped.
+ * Sees to it that the work of a kind gets done. While it works it beats; work whose process fell silent is taken over. What is
+ * cancelled is stopped.
  */
-export class ImportDesk {
+export class WorkDesk {
   private readonly name = randomUUID();
   private worker: Worker | undefined;
   private looking: NodeJS.Timeout | undefined;
@@ -27,12 +62,12 @@ export class ImportDesk {
 
   constructor(
     private readonly server: Server,
+    private readonly kind: WorkKind,
     private readonly onError: (error: unknown) => void,
   ) {}
 
   /** Looks for work now and then: also for that of processes that are gone. */
   start(): void {
-    sweepFolders();
     this.looking = setInterval(() => this.poke(), LOOK_EVERY);
     this.looking.unref();
     this.poke();
@@ -61,7 +96,7 @@ export class ImportDesk {
         if (this.isClosed) return;
         const claimed = await maybeOne<queries.Claimed>(
           this.server.pool,
-          queries.claim(this.name, limits.silence),
+          queries.claim(this.kind.table, this.name, limits.silence),
         );
         if (!claimed) break;
         await this.workOn(claimed);
@@ -71,30 +106,43 @@ export class ImportDesk {
 
   private async workOn({ id, work, account, attempts }: queries.Claimed): Promise<void> {
     const { pool, clock } = this.server;
+    const { table, keepTrouble } = this.kind;
     const kept = await maybeOne<Kept>(pool, viewerOfAccount(account));
     if (!kept || attempts > MOST_ATTEMPTS) {
       const trouble = kept ? problem('import_failed', { times: attempts - 1 }) : problem('right_missing');
-      await many(pool, queries.keepTrouble(id, this.name, [trouble], true));
+      await many(pool, keepTrouble(id, this.name, [trouble], true));
       return;
     }
-    const { catalogue: _, ...viewer } = await seerOf(pool, this.server.catalogues, kept);
-    const told = await this.send({ id, work, viewer, worker: this.name, now: clock.now() });
-    if (told.kind === 'refused') await many(pool, queries.keepTrouble(id, this.name, told.problems));
+    const seer = await seerOf(pool, this.server.catalogues, kept);
+    const { catalogue: _, ...viewer } = seer;
+    const told = await this.send({ id, work, viewer, worker: this.name, now: clock.now() }, seer);
+    if (told.kind === 'refused') await many(pool, keepTrouble(id, this.name, told.problems));
     if (told.kind === 'failed') this.onError(new Error(told.error));
     // tried again, here or elsewhere, a few times
-    if (told.kind === 'failed' || told.kind === 'stopped') await many(pool, queries.giveBack(id, this.name));
+    if (told.kind === 'failed' || told.kind === 'stopped')
+      await many(pool, queries.giveBack(table, id, this.name));
+  }
+
+  private async answered(asked: unknown, id: number, viewer: Seer): Promise<Answer> {
+    try {
+      return { answer: await this.kind.answer?.(asked, id, viewer) };
+    } catch (error) {
+      if (error instanceof Failure) return { problems: [...error.problems] };
+      return { error: String((error as Error).stack ?? error) };
+    }
   }
 
   // Resolves when the worker is done with the job, or gone.
-  private send(job: Job): Promise<Told> {
+  private send(job: Job, viewer: Seer): Promise<Told> {
     const worker = this.started();
     const { pool } = this.server;
+    const { table } = this.kind;
     let progress = { done: 0, total: 0 };
     return new Promise((resolve) => {
       const beat = async () => {
-        if (await maybeOne(pool, queries.beat(job.id, this.name, progress))) return;
+        if (await maybeOne(pool, queries.beat(table, job.id, this.name, progress))) return;
         // cancelled, or somebody else's: what was begun is rolled back. One that has just ended is nobody's, and is left alone
-        if (await maybeOne(pool, queries.isElsewhere(job.id, this.name))) await worker.terminate();
+        if (await maybeOne(pool, queries.isElsewhere(table, job.id, this.name))) await worker.terminate();
       };
       const beating = setInterval(() => void beat().catch(this.onError), BEAT_EVERY);
       const end = (told: Told) => {
@@ -104,6 +152,8 @@ export class ImportDesk {
       };
       const hear = (told: Told) => {
         if (told.kind === 'progress') progress = { done: told.done, total: told.total };
+        else if (told.kind === 'ask')
+          void this.answered(told.asked, job.id, viewer).then((answer) => worker.postMessage(answer));
         else end(told);
       };
       const fail = (error: Error & { code?: string }) => {
@@ -120,7 +170,7 @@ export class ImportDesk {
 
   private started(): Worker {
     if (this.worker) return this.worker;
-    const worker = new Worker(new URL('./import-worker.mjs', import.meta.url), {
+    const worker = new Worker(this.kind.file, {
       workerData: this.server.workers,
       // said, as tests give settings to a copy of it
       env: process.env,

@@ -1,4 +1,4 @@
-// Files about plain subjects that go out: templates to fill in, and what there is in the layout in which it is taken in again.
+// Templates about plain subjects, to be filled in.
 import { type PlainColumn, type Section, plainColumns } from '@gremium/contract';
 import excel from 'exceljs';
 import { stringify } from 'csv-stringify/sync';
@@ -8,9 +8,8 @@ import { todayOf } from '../structure/organisation.sql';
 import type { Seer } from '../time/catalogues';
 import type { Clock } from '../time/clock';
 import { visibleRows } from '../time/records.sql';
-import { FileOut, type Format } from './file-out';
+import { FileOut } from './file-out';
 import { type OwnLabels, columnLabel, ownLabels, subjectLabel, wordsOf } from './plain-subjects';
-import { safeText, typedText } from './write-csv';
 
 type Language = 'en' | 'de';
 
@@ -133,28 +132,4 @@ const pickable = async (
       );
   }
   return picks;
-};
-
-/** Rows with their headings, in the layout in which they are taken in again: texts as texts, formula-like ones defused. */
-export const layoutFile = async (
-  name: string,
-  format: 'csv' | 'xlsx',
-  lines: readonly (readonly (string | null)[])[],
-): Promise<FileOut> => {
-  if (format === 'csv')
-    return new FileOut(
-      name,
-      'csv' satisfies Format,
-      `\ufeff${stringify(lines.map((cells) => cells.map((cell) => (cell === null ? '' : safeText(cell)))))}`,
-    );
-  const book = new excel.Workbook();
-  const sheet = book.addWorksheet(name.slice(0, 31) || '1', { views: [{ state: 'frozen', ySplit: 1 }] });
-  // what came from the worker is of another realm: the package knows its own arrays only
-  for (const cells of lines) sheet.addRow([...cells].map((cell) => (cell === null ? null : typedText(cell))));
-  sheet.getRow(1).font = { bold: true };
-  (lines[0] ?? []).forEach((heading, i) => {
-    sheet.getColumn(i + 1).width = Math.min(40, Math.max(12, (heading ?? '').length + 2));
-    sheet.getColumn(i + 1).numFmt = '@';
-  });
-  return new FileOut(name, 'xlsx', Buffer.from(await book.xlsx.writeBuffer()));
 };
