@@ -179,6 +179,7 @@ export const problemCodes = {
   text_too_long: 'error',
   clear_refused: 'error',
   person_unknown: 'error',
+  number_zeros: 'error',
   person_twice: 'error',
   email_shared: 'error',
   email_twice: 'error',

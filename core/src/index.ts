@@ -13,6 +13,8 @@ export * from './fields/worked-out';
 export * from './files/heading-row';
 export * from './files/import-people';
 export * from './files/import-plain';
+export { bareNumber } from './files/look-ups';
+export * from './files/serial-day';
 export * from './files/plain-values';
 export * from './files/match-columns';
 export * from './files/set-order';

@@ -8,5 +8,7 @@ create index import_parts on import (part_of) where part_of is not null;
 alter table import_heading add column subject text not null default 'people';
 alter table import_heading drop constraint import_heading_pkey;
 alter table import_heading add primary key (subject, heading);
+-- of a plain subject: the thing a row is about, and whose record shows it
+alter table import_outcome add column thing_id bigint, add column opens_kind text, add column opens_id bigint;
 -- parts of an import are read anew from their file
 grant delete on import to gremium_server;

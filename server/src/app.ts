@@ -113,7 +113,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveReports(api, server, register);
     const news = new WorkNews(server.workers.url);
     const desks = {
-      import: serveFiles(api, server, news),
+      import: serveFiles(api, server, register, news),
       take_out: serveTakeOuts(api, server, register, news),
     };
     api.addHook('onReady', async () => news.start((table) => desks[table]?.poke()));

@@ -15,11 +15,13 @@ import {
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import excel from 'exceljs';
+import { freePlaces } from './importing';
 import {
   type Client,
   type Running,
   asDemo,
   believed,
+  many,
   one,
   settled,
   sql,
@@ -202,5 +204,158 @@ describe('files of other offices', () => {
     const put = outside.map((cell, i) => (i === at ? 'Taken over' : cell));
     const tried = await takenIn(fleet, 'unit', fileOf([heads, put]));
     expect(countsOf(tried)?.[3]).toBe(1);
+  }, 60_000);
+});
+
+describe('the mess of real life', () => {
+  const bookOf = async (rows: unknown[][], date1904 = false): Promise<Buffer> => {
+    const book = new excel.Workbook();
+    book.properties.date1904 = date1904;
+    const sheet = book.addWorksheet('1');
+    for (const row of rows) sheet.addRow(row);
+    return Buffer.from(await book.xlsx.writeBuffer());
+  };
+
+  test('a day that a workbook shows as a number is that day, counted from 1900 or 1904', async () => {
+    const rows = [
+      ['code', 'name', 'title', 'fte', 'from'],
+      ['SER-1', 'Serial', 'Serial', 1, 46388],
+    ];
+    for (const [is1904, wanted] of [
+      [false, '2027-01-01'],
+      [true, '2031-01-02'],
+    ] as const) {
+      const found = await takenIn(admin, 'job', await bookOf(rows, is1904), 'jobs.xlsx');
+      const [row] = (
+        await admin.call(endpoints.importRows, { params: { id: found.id }, query: { status: 'new' } })
+      ).rows;
+      expect(new Set(row?.changes.map(({ from }) => from))).toEqual(new Set([wanted]));
+    }
+    // text is text: nobody counts days in a text file
+    const text = 'code;name;title;fte;from\nSER-1;Serial;Serial;1;46388\n';
+    expect(await refusals(admin, await takenIn(admin, 'job', text))).toEqual([[2, 'from day_unread']]);
+  }, 60_000);
+
+  test('a number without its zeros: offered; where both are there, refused naming both; with them, taken', async () => {
+    const numbered = (number: string) =>
+      upload(admin, 'p.csv', `Person number,Preferred name\n${number},Zero\n`).then((id) =>
+        settled(admin, id),
+      );
+    const faultsOf = async ({ id }: ImportOut) =>
+      (await admin.call(endpoints.importRows, { params: { id }, query: { status: 'refused' } })).rows[0]
+        ?.faults;
+    const places = await freePlaces(running, admin);
+    const hire = async (...numbers: string[]) => {
+      const lines = numbers.map(
+        (number) => `${number},Nil,Nought,nil${number}@file.example,2026-11-23,${places.shift()?.code}`,
+      );
+      const content = ['number,given,family,email,firstDay,position', ...lines].join('\n');
+      const { id } = await takenIn(admin, 'people', content);
+      await admin.call(endpoints.arrangeImport, { params: { id }, body: { newNumbers: true } });
+      await settled(admin, id);
+      return written(admin, id);
+    };
+    expect((await hire('0985')).state).toBe('written');
+    expect(await faultsOf(await numbered('985'))).toMatchObject([
+      { field: 'number', problem: { code: 'person_unknown' }, offers: ['0985'] },
+    ]);
+    expect(countsOf(await numbered('0985'))).toEqual([0, 1, 0, 0]);
+    // where new numbers are taken for new people, one like somebody's is none
+    const alike = await takenIn(admin, 'people', 'number,given\n985,Nil\n');
+    await admin.call(endpoints.arrangeImport, { params: { id: alike.id }, body: { newNumbers: true } });
+    expect(await faultsOf(await settled(admin, alike.id))).toMatchObject([{ offers: ['0985'] }]);
+    expect((await hire('0986', '986')).state).toBe('written');
+    expect(await faultsOf(await numbered('986'))).toMatchObject([
+      { problem: { code: 'number_zeros', params: { numbers: '0986, 986' } }, offers: ['0986', '986'] },
+    ]);
+    expect(countsOf(await numbered('0986'))).toEqual([0, 1, 0, 0]);
+  }, 60_000);
+
+  test('an entry that a list lacks may be added to it; a job of another system is known by its id there', async () => {
+    const content = 'code;name;title;fte;originId;originCode\nORG-1;Old stoker;Stoker;1;Harbour payroll;77\n';
+    const first = await takenIn(admin, 'job', content);
+    const [row] = (
+      await admin.call(endpoints.importRows, { params: { id: first.id }, query: { status: 'refused' } })
+    ).rows;
+    expect(row?.faults[0]).toMatchObject({
+      field: 'originId',
+      problem: { code: 'value_unknown', params: { list: 'origin', text: 'Harbour payroll' } },
+    });
+    const label = { en: 'Harbour payroll', de: 'Hafenlohn' };
+    const values = { list: 'origin', code: 'HPAY', label, flags: {}, meaning: null, place: null };
+    await admin.call(endpoints.createRecord, {
+      params: { kind: 'list_entry' },
+      body: {
+        from: '-infinity',
+        until: 'infinity',
+        sections: { list_entry: { ...values, ownFieldId: null } },
+        preview: false,
+        words: {},
+      } as never,
+    });
+    await admin.call(endpoints.checkImport, { params: { id: first.id } });
+    expect(countsOf(await settled(admin, first.id))).toEqual([1, 0, 0, 0]);
+    await written(admin, first.id);
+    // called otherwise here by now: its id there says which it is
+    const again = 'originId;originCode;name\nHPAY;77;Stoker of old\n';
+    const known = await takenIn(admin, 'job', again);
+    expect([countsOf(known), await refusals(admin, known)]).toEqual([[0, 1, 0, 0], []]);
+    const clash = 'originId;originCode;code;name\nHPAY;77;FITTER;Whose\n';
+    expect((await refusals(admin, await takenIn(admin, 'job', clash))).length).toBe(1);
+  }, 60_000);
+
+  test('(clear) empties what may be empty, and what is in the register and not in the file is told on request', async () => {
+    const { count } = await one<{ count: number }>(
+      running.owner,
+      sql`select count(*)::int as count from job_version where superseded_by is null and valid_from <= '2026-11-23' and valid_until > '2026-11-23'`,
+    );
+    const clearing = await takenIn(admin, 'job', 'code;originCode;originId\nORG-1;(clear);(clear)\n');
+    expect(countsOf(clearing)).toEqual([0, 1, 0, 0]);
+    const { things, total } = await admin.call(endpoints.importMissing, { params: { id: clearing.id } });
+    expect([total, things.length]).toEqual([count - 1, Math.min(500, count - 1)]);
+    expect(things.some(({ name }) => name === 'Old stoker')).toBe(false);
+    const refused = await takenIn(admin, 'job', 'code;name\nORG-1;(clear)\n');
+    expect(await refusals(admin, refused)).toEqual([[2, 'name clear_refused']]);
+  }, 60_000);
+
+  test('pay of one person, rows in any order: both rows of one day are refused, the one before them runs on', async () => {
+    const [paid] = await many<{ number: string; kind: string; currency: string }>(
+      running.owner,
+      sql`select p.number, k.code as kind, v.currency from pay_version v
+        join employment_version e on e.employment_id = v.employment_id and e.superseded_by is null
+        join person_version p on p.person_id = e.person_id and p.superseded_by is null
+        join list_entry_version k on k.list_entry_id = v.kind_id and k.superseded_by is null
+        where v.superseded_by is null and v.valid_until = 'infinity' and v.basis = 'month' and k.code = 'BASE' and e.valid_until = 'infinity'
+        order by p.number desc limit 1`,
+    );
+    const line = (from: string, amount: string) =>
+      [paid!.number, paid!.kind, amount, paid!.currency, from].join(';');
+    const content = [
+      'employmentId;kindId;amount;currency;from',
+      line('2027-01-01', '3000'),
+      line('2027-03-01', '3100'),
+      line('2027-02-01', '3200'),
+      line('2027-03-01', '3150'),
+    ].join('\n');
+    const found = await takenIn(admin, 'pay', content);
+    expect(await refusals(admin, found)).toEqual([
+      [3, 'from thing_twice'],
+      [5, 'from thing_twice'],
+    ]);
+    const done = await written(admin, found.id, 'good');
+    const rows = await many<{ from: string; until: string; amount: string }>(
+      running.owner,
+      sql`select valid_from::text as from, valid_until::text as until, amount::text from pay_version v
+        where superseded_by is null and valid_from >= '2027-01-01' and v.employment_id in
+          (select employment_id from employment_version e join person_version p on p.person_id = e.person_id where p.number = ${paid!.number})
+        order by valid_from`,
+    );
+    expect([done.state, rows.map(({ amount, ...row }) => [row.from, row.until, Number(amount)])]).toEqual([
+      'written',
+      [
+        ['2027-01-01', '2027-02-01', 3000],
+        ['2027-02-01', 'infinity', 3200],
+      ],
+    ]);
   }, 60_000);
 });

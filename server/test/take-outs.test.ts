@@ -203,6 +203,7 @@ describe('people in the layout of a file of people', () => {
 describe('Harbours, built elsewhere', () => {
   const HERE = 'unit.path.contains("Harbours")';
   // who sits above the limit of a place by right is placed there by the right of whoever places them: no file does
+  const LEADER = /(Aino Lehtonen .*) \| Maija Turunen \|/;
   const PLACED = `${HERE} && employment.status in ["at_work", "away"] && position.occupancy != "over_held"`;
   const shown = async (
     client: Client,

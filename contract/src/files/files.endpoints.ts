@@ -71,6 +71,14 @@ export const fileEndpoints = {
     /** `names`: of what changes name. */
     reply: z.object({ rows: z.array(ImportRow), total: z.int(), names: z.array(Named) }),
   }),
+  importMissing: endpoint({
+    method: 'GET',
+    path: '/api/imports/:id/missing',
+    summary: 'What is in the register on the day of the file, and not in the file; nothing becomes of it',
+    right,
+    params: ImportId,
+    reply: z.object({ things: z.array(Named), total: z.int() }),
+  }),
   arrangeImport: endpoint({
     method: 'POST',
     path: '/api/imports/:id/arrange',

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { Problem } from '../problems';
 import { SectionNameSchema } from '../catalogue';
 import { Bound, Day, Moment } from '../time/day';
+import { Named } from '../time/record-out';
 import { Id } from '../time/section';
 
 /**
@@ -109,6 +110,8 @@ export const ImportRow = z.object({
   /** Whom it is about, once recognised or written. */
   personId: Id.nullable(),
   person: z.string().nullable(),
+  /** Of a plain subject: the thing whose record shows it, once known or written. */
+  opens: Named.nullable(),
 });
 export type ImportRow = z.infer<typeof ImportRow>;
 

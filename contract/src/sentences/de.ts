@@ -179,6 +179,7 @@ export const problemSentences: Record<ProblemCode, string> = {
   number_ambiguous: 'Trennt dieses Zeichen Dezimalstellen oder Tausender?',
   text_too_long: 'Das ist länger als {{most}} Zeichen.',
   clear_refused: 'Das kann nicht leer sein.',
+  number_zeros: 'Am Anfang können Nullen fehlen: es kann {{numbers}} sein.',
   person_unknown: 'Diese Nummer hat niemand.',
   person_twice: 'Dieselbe Person steht auch in Zeile {{rows}}.',
   email_shared: 'Diese E-Mail hat jemand anderes.',

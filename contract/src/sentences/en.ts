@@ -172,6 +172,7 @@ export const problemSentences = {
   number_ambiguous: 'Is this point or comma one of decimals or of thousands?',
   text_too_long: 'This is longer than {{most}} letters.',
   clear_refused: 'This cannot be empty.',
+  number_zeros: 'Zeros at the beginning may be missing: it may be {{numbers}}.',
   person_unknown: 'Nobody has this number.',
   person_twice: 'The same person stands in row {{rows}} too.',
   email_shared: 'Somebody else has this email.',

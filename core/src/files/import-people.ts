@@ -6,6 +6,7 @@ import type {
   Fault,
   Grant,
   ImportField,
+  Kind,
   ImportSummary,
   Problem,
   Row,
@@ -72,6 +73,9 @@ export type RowResult = {
   status: RowStatus;
   what: 'hire' | 'move' | 'other';
   personId: number | null;
+  /** Of a plain subject: the thing it is about, and the thing whose record shows it. */
+  thing?: number | null;
+  opens?: { kind: Kind; id: number } | null;
   on: Day;
   faults: Fault[];
   warnings: Problem[];

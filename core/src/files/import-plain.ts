@@ -6,6 +6,7 @@ import type {
   Change,
   Day,
   Fault,
+  Kind,
   PlainColumn,
   Problem,
   Row,
@@ -207,7 +208,10 @@ class PlainPlan {
       const on = (row.on === '-infinity' ? this.asked.day : row.on) as Day;
       const changes = isChanged && i < MOST_TOLD ? rowChanges(own) : [];
       const { faults, warnings } = row;
-      return { row: row.row, status, what: 'other', personId: null, on, faults, warnings, changes };
+      const { thing } = row;
+      const opens = thing === null || row.isOut ? null : this.opens(thing);
+      const about = { row: row.row, what: 'other' as const, personId: null, thing, opens, on };
+      return { ...about, status, faults, warnings, changes };
     });
     const later = this.rows.flatMap(({ row, isOut, thing, on, later: cells }): PlainRow[] => {
       if (isOut || thing === null || Object.keys(cells).length === 0) return [];
@@ -215,6 +219,19 @@ class PlainPlan {
       return [{ row, cells: { id: String(thing), from, ...cells } }];
     });
     return { results, change, later };
+  }
+
+  // What is part of a record is shown there; that of an employment, with its person.
+  private opens(thing: number): { kind: Kind; id: number } | null {
+    const { register, section } = this.asked;
+    const { owner } = section;
+    const field = owner && owner.field !== 'thing' ? owner.field : null;
+    const values = register.rows(this.name, thing).at(-1)?.values as Record<string, unknown> | undefined;
+    const found = field ? { kind: owner!.kind, id: values?.[field] } : { kind: section.kind, id: thing };
+    if (typeof found.id !== 'number') return null;
+    if (found.kind !== 'employment') return { kind: found.kind, id: found.id };
+    const person = register.rows('employment', found.id)[0]?.values.personId;
+    return person === undefined ? null : { kind: 'person', id: person };
   }
 
   private namesOwnKind({ cells }: Planned): boolean {
@@ -410,7 +427,35 @@ class PlainPlan {
       }
       return (row.thing = found.value);
     }
-    return this.byKeys(row, said);
+    const known = this.byOrigin(row, said);
+    if (known === undefined) return this.byKeys(row, said);
+    // what another system calls it wins; a code that is another thing's speaks against it
+    const code = this.keys.find((field) => section.metas.get(field)?.is === 'code');
+    const others = code && said.has(code) ? this.candidates(said).filter((one) => isOn(one, row.on)) : [];
+    if (others.some((one) => one.thing !== known)) {
+      row.faults.push({
+        field: this.columnOf(code as string),
+        problem: problem('row_ambiguous', { count: 2 }),
+        offers: [],
+      });
+      return undefined;
+    }
+    return (row.thing = known);
+  }
+
+  // The one thing with the id it has in another system.
+  private byOrigin(row: Planned, said: ReadonlyMap<string, unknown>): number | undefined {
+    const { register, section, sees } = this.asked;
+    if (!section.metas.has('originId') || !section.metas.has('originCode')) return undefined;
+    const [origin, code] = [said.get('originId'), said.get('originCode')];
+    if (typeof origin !== 'number' || typeof code !== 'string') return undefined;
+    const rows = [...register.all(this.name)].filter(({ values }) => {
+      const own = values as { originId?: unknown; originCode?: unknown };
+      return own.originId === origin && own.originCode === code;
+    });
+    const then = rows.filter((one) => isOn(one, row.on));
+    const [only, ...more] = new Set((then.length > 0 ? then : rows).map(({ thing }) => thing));
+    return only !== undefined && more.length === 0 && sees(this.name, only) ? only : undefined;
   }
 
   private byKeys(row: Planned, said: ReadonlyMap<string, unknown>): number | null | undefined {

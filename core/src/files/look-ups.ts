@@ -49,8 +49,8 @@ type Index = { byText: Map<string, Row[]>; shown: Map<string, string> };
 
 const MOST_NEAR = 3;
 
-// A number without its leading zeros.
-const bare = (number: string): string =>
+/** A number without zeros at its beginning, in small letters. */
+export const bareNumber = (number: string): string =>
   number
     .trim()
     .replace(/^0+(?=.)/, '')
@@ -88,6 +88,7 @@ export class LookUps {
   private search(choice: Choice, text: string, on: Bound): CellReading<number> {
     if (choice === 'person') return this.searchPerson(text);
     if (choice === 'employment') return this.searchEmployment(text, on);
+    const section = sectionOf(choice);
     const { byText, shown } = this.index(choice);
     const rows = byText.get(fold(text)) ?? [];
     const here = [...new Set(rows.filter((row) => isOn(row, on)).map(({ thing }) => thing))];
@@ -98,15 +99,19 @@ export class LookUps {
         offers: here.map((thing) => this.codeOf(choice, thing, on)),
       };
     if (rows.length > 0) return { problem: problem('value_not_there', { text, day: on }), offers: [] };
-    return { problem: problem('value_unknown', { text }), offers: near(fold(text), shown) };
+    // an entry of a list that is not there may be added to it
+    const list = section === 'list_entry' ? { list: choice } : {};
+    return { problem: problem('value_unknown', { text, ...list }), offers: near(fold(text), shown) };
   }
 
   // Numbers with and without leading zeros are alike; only one that is just so is taken without asking.
   private searchPerson(text: string): CellReading<number> {
     this.numbers ??= this.numbered();
-    const alike = this.numbers.get(bare(text)) ?? [];
+    const alike = this.numbers.get(bareNumber(text)) ?? [];
     const [only] = alike;
     if (alike.length === 1 && only?.number === text) return { value: only.thing };
+    const meant = text.startsWith('0') ? alike.find(({ number }) => number === text) : undefined;
+    if (meant) return { value: meant.thing };
     const found = alike.length > 1 ? 'value_ambiguous' : 'value_unknown';
     return { problem: problem(found, { text }), offers: alike.map(({ number }) => number) };
   }
@@ -115,7 +120,7 @@ export class LookUps {
     const found = new Map<string, { number: string; thing: number }[]>();
     for (const { thing, values } of this.register.all('person')) {
       if (!this.sees('person_name', thing)) continue;
-      const key = bare(values.number);
+      const key = bareNumber(values.number);
       const known = found.get(key) ?? [];
       if (!known.some((one) => one.thing === thing)) known.push({ number: values.number, thing });
       found.set(key, known);

@@ -5,6 +5,7 @@ import { problem, thing } from '../time/problem';
 import type { Register } from '../time/register';
 import { fold, sortName, spokenName } from '../people/names';
 import type { Importing, Planned } from './import-people';
+import { bareNumber } from './look-ups';
 
 /** Emails are compared without regard to capitals. */
 export const emailKey = (text: string): string => text.trim().toLowerCase();
@@ -12,6 +13,7 @@ export const emailKey = (text: string): string => text.trim().toLowerCase();
 /** Who on the register has a number, an email or a name. Needs the people with their names and contacts. */
 export class People {
   readonly byNumber = new Map<string, number>();
+  private readonly byBare = new Map<string, Set<number>>();
   private readonly byEmail = new Map<string, Set<number>>();
   private readonly byName = new Map<string, Set<number>>();
 
@@ -21,7 +23,10 @@ export class People {
     day: Bound,
     names = true,
   ) {
-    for (const row of register.all('person')) this.byNumber.set(row.values.number, row.thing);
+    for (const row of register.all('person')) {
+      this.byNumber.set(row.values.number, row.thing);
+      note(this.byBare, bareNumber(row.values.number), row.thing);
+    }
     for (const { until, values } of register.all('contact'))
       if (values.kind === 'email' && isBefore(day, until))
         note(this.byEmail, emailKey(values.value), values.personId);
@@ -32,6 +37,11 @@ export class People {
 
   withEmail(email: string): number[] {
     return [...(this.byEmail.get(emailKey(email)) ?? [])];
+  }
+
+  /** Whose number is the same but for zeros at its beginning, which spreadsheets take away. */
+  withNumberLike(number: string): number[] {
+    return [...(this.byBare.get(bareNumber(number)) ?? [])];
   }
 
   withName(name: string): number[] {
@@ -64,9 +74,16 @@ export const recognise = (row: Planned, people: People, importing: Importing): v
   const byEmail = email === undefined ? [] : people.withEmail(email);
   if (number !== undefined) {
     const id = people.byNumber.get(number);
-    if (id === undefined && !importing.newNumbers) {
+    const seen = people.withNumberLike(number).filter((one) => importing.sees('person_name', one));
+    // a number typed with its zeros is meant; without them somebody else's may be
+    if (id !== undefined && seen.length > 1 && !number.startsWith('0')) {
+      const numbers = seen.map((one) => people.numberOf(one)).sort();
+      refuse('number', problem('number_zeros', { numbers: numbers.join(', ') }), numbers);
+      return;
+    }
+    if (id === undefined && (seen.length > 0 || !importing.newNumbers)) {
       const called = [name, [row.cells.given, row.cells.family].filter(Boolean).join(' ')];
-      const alike = [...byEmail, ...called.flatMap((text) => (text ? people.withName(text) : []))];
+      const alike = [...seen, ...byEmail, ...called.flatMap((text) => (text ? people.withName(text) : []))];
       const numbers = alike
         .filter((one) => importing.sees('person_name', one))
         .map((one) => people.numberOf(one));

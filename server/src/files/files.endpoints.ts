@@ -24,6 +24,7 @@ import { type Handler, serve } from '../serve';
 import { todayOf } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
 import type { Seer } from '../time/catalogues';
+import type { RegisterThread } from '../time/register-thread';
 import { labelled, namesFor } from '../time/labels';
 import { look } from '../time/lens';
 import { Events } from './events';
@@ -43,7 +44,12 @@ import { workbookFile } from './workbook';
 
 const LOOK_EVERY = 5000;
 
-export const serveFiles = (app: FastifyInstance, server: Server, news: WorkNews): WorkDesk => {
+export const serveFiles = (
+  app: FastifyInstance,
+  server: Server,
+  register: RegisterThread,
+  news: WorkNews,
+): WorkDesk => {
   const { pool, clock } = server;
   const desk = new WorkDesk(
     server,
@@ -92,16 +98,23 @@ export const serveFiles = (app: FastifyInstance, server: Server, news: WorkNews)
 
   const wireRows = async (viewer: Seer, rows: KeptRow[]): Promise<ImportRow[]> => {
     const looking = await look(pool, clock, {});
-    const ids = [...new Set(rows.flatMap(({ personId }) => personId ?? []))];
-    const people = ids.map((id) => ({ kind: 'person' as const, id }));
-    const names = await namesFor(pool, viewer, people, looking);
+    const refs = rows.flatMap(({ personId, opensKind, opensId }) => [
+      ...(personId === null ? [] : [{ kind: 'person' as Named['kind'], id: personId }]),
+      ...(opensKind === null || opensId === null ? [] : [{ kind: opensKind, id: opensId }]),
+    ]);
+    const names = await namesFor(pool, viewer, refs, looking);
+    const opened = ({ opensKind: kind, opensId: id }: KeptRow): Named | null => {
+      const name = kind !== null && id !== null ? names.get(`${kind} ${id}`)?.name : undefined;
+      return name === undefined ? null : { kind: kind as Named['kind'], id: id as number, name };
+    };
     const found = rows.flatMap(({ faults }) => faults.map((fault) => fault.problem));
     const said = await labelled(pool, viewer, found, looking);
     let at = 0;
-    return rows.map((row) => ({
+    return rows.map(({ opensKind, opensId, ...row }) => ({
       ...row,
       faults: row.faults.map((fault) => ({ ...fault, problem: said[at++] as Problem })),
       person: row.personId === null ? null : (names.get(`person ${row.personId}`)?.name ?? null),
+      opens: opened({ opensKind, opensId, ...row }),
     }));
   };
 
@@ -233,6 +246,23 @@ export const serveFiles = (app: FastifyInstance, server: Server, news: WorkNews)
   });
 
   // Of several files all are checked.
+  serve(app, server, fileEndpoints.importMissing, async ({ params, viewer }) => {
+    const { id, subject, day } = await find(viewer, params.id);
+    const looking = await look(pool, clock, { on: day as Day });
+    const about = subject === 'people' ? 'person_name' : (subject as SectionName);
+    const condition = subject === 'people' ? 'employment.status in ["at_work", "away"]' : '';
+    const ask = { subject: about, condition, language: viewer.language };
+    const { ids } = await register.ask('matching', { viewer, looking }, ask);
+    const found = await many<{ id: number }>(pool, queries.thingsIn(id));
+    const there = new Set(found.map((one) => one.id));
+    const missing = ids.filter((one) => !there.has(one));
+    const { kind } = viewer.catalogue.section(about);
+    const refs = missing.slice(0, MOST_MISSING).map((one) => ({ kind, id: one }));
+    const names = await namesFor(pool, viewer, refs, looking);
+    const things = refs.map((ref) => ({ ...ref, name: names.get(`${ref.kind} ${ref.id}`)?.name ?? '' }));
+    return { things, total: missing.length };
+  });
+
   const recheck = async ({ id, partOf }: queries.Kept, isOther = true): Promise<void> => {
     if (!(await maybeOne(pool, queries.askCheck(partOf ?? id, isOther)))) await refuse(id);
     desk.poke();
@@ -392,9 +422,13 @@ const mayKeep = (viewer: Seer, subject: string): Section => {
   return keeps(viewer, subject) ? section : fail('subject_unknown', { named: subject }, 'subject');
 };
 
+const MOST_MISSING = 500;
 const MOST_IN_WORKBOOK = 10_000;
 
-type KeptRow = Omit<ImportRow, 'person'>;
+type KeptRow = Omit<ImportRow, 'person' | 'opens'> & {
+  opensKind: Named['kind'] | null;
+  opensId: number | null;
+};
 type Warning = { problem: Problem; count: number; rows: number[] };
 
 const lineOf = (kept: queries.Kept): ImportLine => ({

@@ -1,4 +1,5 @@
 import type { ImportOut, Repair, Viewer } from '@gremium/contract';
+import { bareNumber } from '@gremium/core';
 import { type Sql, sql } from '../database/sql';
 
 const MOMENT = sql`to_char(i.at at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
@@ -58,7 +59,7 @@ export type Kept = {
   undoneBy: number | null;
   sheetAt: number | null;
   headingRow: number | null;
-  preview: ImportOut['preview'];
+  preview: (NonNullable<ImportOut['preview']> & { dayBase?: 1900 | 1904 | null }) | null;
 };
 
 // Whoever covers the whole organisation sees all imports, anybody else their own.
@@ -145,7 +146,9 @@ export const rowsOf = (
 ): Sql => sql`
   select r.row, r.cells, coalesce(o.status, 'refused') as status, coalesce(o.faults, '[]') as faults,
     coalesce(o.changes, '[]') as changes,
-    case when o.status = 'new' and i.state <> 'written' then null else o.person_id end as "personId"
+    case when o.status = 'new' and i.state <> 'written' then null else o.person_id end as "personId",
+    case when o.status = 'new' and i.state <> 'written' then null else o.opens_kind end as "opensKind",
+    case when o.status = 'new' and i.state <> 'written' then null else o.opens_id end as "opensId"
   from import_row r
   join import i on i.id = r.import_id
   left join import_outcome o on o.import_id = r.import_id and o.row = r.row
@@ -346,29 +349,40 @@ export type Outcome = {
   status: string;
   faults: string | null;
   person: number | null;
+  thing: number | null;
+  opensKind: string | null;
+  opensId: number | null;
   changes: string | null;
 };
 
 /** After a repair most rows are as they were: those are not written again. */
 export const keepOutcomes = (id: number, outcomes: readonly Outcome[]): Sql => sql`
-  insert into import_outcome as kept (import_id, row, status, faults, person_id, changes)
+  insert into import_outcome as kept
+    (import_id, row, status, faults, person_id, changes, thing_id, opens_kind, opens_id)
   select ${id}, o.*
   from unnest(${outcomes.map(({ row }) => row)}::int[], ${outcomes.map(({ status }) => status)}::text[],
     ${outcomes.map(({ faults }) => faults)}::jsonb[], ${outcomes.map(({ person }) => person)}::bigint[],
-    ${outcomes.map(({ changes }) => changes)}::jsonb[]) as o
+    ${outcomes.map(({ changes }) => changes)}::jsonb[], ${outcomes.map(({ thing }) => thing)}::bigint[],
+    ${outcomes.map(({ opensKind }) => opensKind)}::text[], ${outcomes.map(({ opensId }) => opensId)}::bigint[]) as o
   on conflict (import_id, row) do update
-  set status = excluded.status, faults = excluded.faults, person_id = excluded.person_id, changes = excluded.changes
-  where (kept.status, kept.faults, kept.person_id, kept.changes)
-    is distinct from (excluded.status, excluded.faults, excluded.person_id, excluded.changes)`;
+  set status = excluded.status, faults = excluded.faults, person_id = excluded.person_id, changes = excluded.changes,
+    thing_id = excluded.thing_id, opens_kind = excluded.opens_kind, opens_id = excluded.opens_id
+  where (kept.status, kept.faults, kept.person_id, kept.changes, kept.thing_id, kept.opens_id) is distinct from
+    (excluded.status, excluded.faults, excluded.person_id, excluded.changes, excluded.thing_id, excluded.opens_id)`;
 
-/** People with one of the numbers, emails (small letters) or folded names. */
+/** The things that rows of an import are about: people, or things of its subject. */
+export const thingsIn = (id: number): Sql => sql`
+  select distinct coalesce(person_id, thing_id) as id from import_outcome
+  where import_id = ${id} and coalesce(person_id, thing_id) is not null`;
+
+/** People with one of the numbers (zeros at the beginning aside), emails (small letters) or folded names. */
 export const peopleNamed = (
   numbers: readonly string[],
   emails: readonly string[],
   names: readonly string[],
 ): Sql => sql`
   select person_id as id from person_version
-  where superseded_by is null and number = any(${numbers}::text[])
+  where superseded_by is null and ltrim(lower(number), '0') = any(${numbers.map(bareNumber)}::text[])
   union
   select person_id from contact_version
   where superseded_by is null and kind = 'email' and lower(value) = any(${emails}::text[])

@@ -2,7 +2,7 @@
 import { setImmediate } from 'node:timers/promises';
 import type { Day, PlainColumn, SectionName, Viewer } from '@gremium/contract';
 import { plainColumns } from '@gremium/contract';
-import { type PlainRow, type PlannedPlain, planPlain } from '@gremium/core';
+import { type PlainRow, type PlannedPlain, bareNumber, planPlain } from '@gremium/core';
 import { many } from '../database/sql';
 import type { Deciding, Decision } from '../time/act';
 import { peopleNumbered, positionsCoded } from './import.sql';
@@ -19,12 +19,6 @@ export type PlainPlanAsk = {
   later?: ReadonlySet<string>;
   onRow: (done: number, total: number) => void;
 };
-
-const bare = (number: string): string =>
-  number
-    .trim()
-    .replace(/^0+(?=.)/, '')
-    .toLowerCase();
 
 /** Decides an import about a plain subject. Its problems are those of rows. */
 export const planPlainImport = async (
@@ -47,7 +41,7 @@ export const planPlainImport = async (
     texts(({ meta, kind }) => kinds.includes(meta?.is === 'ref' ? meta.kind : (kind ?? '')));
   const ids = async (query: Parameters<typeof many>[1]) =>
     (await many<{ id: number }>(tx, query)).map(({ id }) => id);
-  const people = await ids(peopleNumbered(names('person', 'employment').map(bare)));
+  const people = await ids(peopleNumbered(names('person', 'employment').map(bareNumber)));
   const coded = [
     ...names('position'),
     ...(section.name === 'position' ? texts(({ name }) => name === 'code') : []),

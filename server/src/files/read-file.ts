@@ -1,7 +1,7 @@
 // Rows of a file that somebody gives us: text with columns or a workbook, told by its content, row by row.
 import { Readable } from 'node:stream';
 import type { SheetPreview } from '@gremium/contract';
-import { headingRowOf, isKnownHeading, problem, sheetOf } from '@gremium/core';
+import { type DayBase, headingRowOf, isKnownHeading, problem, sheetOf } from '@gremium/core';
 import { parse } from 'csv-parse';
 import type excel from 'exceljs';
 import { Failure, fail } from '../database/failure';
@@ -16,7 +16,7 @@ export type FileHead = {
   sheets: number;
   headings: string[];
   /** The first rows of each sheet, which of them is read (from 0), and the row of its headings. */
-  preview: { sheets: SheetPreview[]; at: number; headingRow: number };
+  preview: { sheets: SheetPreview[]; at: number; headingRow: number; dayBase: DayBase | null };
 };
 
 /** Which sheet is to be read (from 0) and which of its rows holds the headings; null: what looks like it. */
@@ -103,7 +103,12 @@ export const readFile = async (
     sheet: source.sheet,
     sheets: source.sheets,
     headings,
-    preview: { sheets: sheets.length > 0 ? sheets : [own], at: source.at, headingRow: head.row },
+    preview: {
+      sheets: sheets.length > 0 ? sheets : [own],
+      at: source.at,
+      headingRow: head.row,
+      dayBase: source.dayBase,
+    },
     comments: () => comments,
     rows: checkedRows(first.slice(at + 1), lines, width),
   };
@@ -158,6 +163,8 @@ type Source = {
   /** The first rows of each sheet, where there are several; which of them is read. */
   previews: SheetPreview[];
   at: number;
+  /** From which year its numbers count days; text has none. */
+  dayBase: DayBase | null;
   rows: AsyncIterable<RawRow>;
 };
 
@@ -194,7 +201,7 @@ const textRows = (content: Buffer): Source => {
       throw new Failure([problem('file_unreadable')]);
     }
   })();
-  return { sheet: null, sheets: 1, previews: [], at: 0, rows };
+  return { sheet: null, sheets: 1, previews: [], at: 0, dayBase: null, rows };
 };
 
 const BREAK = /\r\n|\n|\r/g;
@@ -231,14 +238,14 @@ const delimiterOf = (text: string): string => {
 };
 
 const workbookRows = async (content: Buffer, ask: ReadAsk): Promise<Source> => {
-  const sheets = await sheetsOf(content);
+  const { sheets, dayBase } = await sheetsOf(content);
   if (sheets.length === 0) throw new Failure([problem('file_unreadable')]);
   const found = await Promise.all(sheets.slice(0, PREVIEW.sheets).map(firstRows));
   const previews = found.map((rows, i) => previewOf(sheets[i]?.name ?? '', rows));
   const at = ask.sheet ?? sheetOf(found, knownBy(ask)) ?? 0;
   const sheet = sheets[at];
   if (!sheet) return fail('file_empty');
-  return { sheet: sheet.name, sheets: sheets.length, previews, at, rows: sheetRows(sheet) };
+  return { sheet: sheet.name, sheets: sheets.length, previews, at, dayBase, rows: sheetRows(sheet) };
 };
 
 // The first rows of a sheet, comments and empty ones aside.

@@ -1,9 +1,19 @@
 // The three kinds of work on an import: reading its file, checking its rows, writing them as one entry.
-import type { Day, ImportField, Problem, RowChange, Viewer } from '@gremium/contract';
 import {
+  type Day,
+  ImportField,
+  type Problem,
+  type RowChange,
+  type Viewer,
+  importFields,
+  plainColumns,
+} from '@gremium/contract';
+import {
+  type DayBase,
   type FileRow,
   type PlainRow,
   type RowResult,
+  dayOfSerial,
   headingKey,
   matchColumns,
   matchNamed,
@@ -20,6 +30,7 @@ import { head } from '../time/journal.sql';
 import * as queries from './import.sql';
 import { IDS_PER_ROW, type PlannedImport, cellsBy, numberNewcomers, planImport } from './plan-import';
 import { planPlainImport } from './plan-plain';
+import { plainSection } from './plain-subjects';
 import { planSet } from './plan-set';
 import { filesIn } from './files-in';
 import { formatOf } from './read-file';
@@ -123,20 +134,38 @@ const readOne = async (
   );
 };
 
-const fileRows = async (db: Db, kept: queries.Kept): Promise<FileRow[]> => {
+// Columns of days: where a workbook shows numbers for them, those are days too.
+const dayColumns = async ({ pool, catalogues }: Place, { subject, preview }: queries.Kept) => {
+  const base = preview?.dayBase ?? null;
+  if (base === null) return null;
+  const days =
+    subject === 'people'
+      ? ImportField.options.filter((field) => importFields[field].reading === 'day')
+      : plainColumns(plainSection(await catalogues.now(pool), subject))
+          .filter(({ is, meta }) => is === 'from' || meta?.is === 'day')
+          .map(({ name }) => name);
+  return { base, days: new Set<string>(days) };
+};
+
+const fileRows = async (place: Place, db: Db, kept: queries.Kept): Promise<FileRow[]> => {
   if (!kept.columns.some(({ field }) => field !== null)) fail('columns_none');
   const rows: FileRow[] = [];
+  const serial = await dayColumns(place, kept);
   for (let after = 0; ;) {
     const found = await many<{ row: number; cells: string[] }>(db, queries.cellsFrom(kept.id, after, 10_000));
-    for (const { row, cells } of found)
-      rows.push({ row, cells: cellsBy(kept.columns, cells) as FileRow['cells'] });
+    for (const { row, cells } of found) {
+      const own = cellsBy(kept.columns, cells);
+      for (const name of serial?.days ?? [])
+        if (own[name] !== undefined) own[name] = dayOfSerial(own[name], (serial as { base: DayBase }).base);
+      rows.push({ row, cells: own as FileRow['cells'] });
+    }
     const last = found.at(-1);
     if (!last) return rows;
     after = last.row;
   }
 };
 
-type Ask = { db: Db; kept: queries.Kept; viewer: Viewer; onProgress: OnProgress };
+type Ask = { place: Place; db: Db; kept: queries.Kept; viewer: Viewer; onProgress: OnProgress };
 
 // The plan of a file: that of people, the plain one of what it is about, or of several files one after the other.
 const planned = async (deciding: Deciding, ask: Ask): Promise<Decision<PlannedImport>> => {
@@ -145,20 +174,20 @@ const planned = async (deciding: Deciding, ask: Ask): Promise<Decision<PlannedIm
     const parts = await openParts(db, kept);
     return planSet(
       deciding,
-      parts.map((part) => ({ ...planAsk({ ...ask, kept: part }), ...aboutOf(db, part) })),
+      parts.map((part) => ({ ...planAsk({ ...ask, kept: part }), ...aboutOf(ask, part) })),
       viewer,
     );
   }
   if (kept.subject === 'people') return planImport(deciding, planAsk(ask));
   const { fields: _, newNumbers: __, ...plain } = planAsk(ask);
-  const { subject, plainRows } = aboutOf(db, kept);
+  const { subject, plainRows } = aboutOf(ask, kept);
   return planPlainImport(deciding, { ...plain, rows: plainRows, subject });
 };
 
-const aboutOf = (db: Db, kept: queries.Kept) => ({
+const aboutOf = ({ place, db }: Ask, kept: queries.Kept) => ({
   id: kept.id,
   subject: kept.subject,
-  plainRows: async () => (await fileRows(db, kept)) as PlainRow[],
+  plainRows: async () => (await fileRows(place, db, kept)) as PlainRow[],
 });
 
 // The files of several that are to be taken in; refused while one of them cannot be read, or says not what it is about.
@@ -175,8 +204,8 @@ const openParts = async (db: Db, { id }: queries.Kept): Promise<queries.Kept[]> 
   return parts.length > 0 ? parts : fail('file_empty');
 };
 
-const planAsk = ({ db, kept, viewer, onProgress }: Ask) => ({
-  rows: () => fileRows(db, kept),
+const planAsk = ({ place, db, kept, viewer, onProgress }: Ask) => ({
+  rows: () => fileRows(place, db, kept),
   fields: kept.columns.flatMap(({ field }) => (field ?? []) as ImportField | []),
   viewer,
   day: kept.day as Day,
@@ -214,7 +243,7 @@ const check = async (
     decide: async (deciding) => {
       today = deciding.today;
       const ground = await groundOf(deciding, kept, viewer);
-      const plan = await planned(deciding, { db: pool, kept, viewer, onProgress });
+      const plan = await planned(deciding, { place, db: pool, kept, viewer, onProgress });
       // what was committed in the midst of it may be in some of its reading only
       const { last } = await groundOf(deciding, kept, viewer);
       if (last === ground.last) hand.keep(ground, plan);
@@ -259,11 +288,14 @@ const warningsOf = (results: readonly RowResult[]) => {
 };
 
 // Somebody new whose row is refused will not be there.
-const outcomeOf = ({ row, status, faults, personId, what, changes }: RowResult) => ({
+const outcomeOf = ({ row, status, faults, personId, thing, opens, what, changes }: RowResult) => ({
   row,
   status,
   faults: faults.length > 0 ? JSON.stringify(faults) : null,
   person: what === 'hire' && status !== 'new' ? null : personId,
+  thing: status === 'refused' ? null : (thing ?? null),
+  opensKind: opens?.kind ?? null,
+  opensId: opens?.id ?? null,
   changes: status === 'refused' || changes.length === 0 ? null : JSON.stringify(changes.filter(isTold)),
 });
 
@@ -320,7 +352,7 @@ const write = async (
     decide: async (deciding) => {
       const checked = hand.take(await groundOf(deciding, kept, viewer));
       isAsChecked = checked !== undefined;
-      const plan = checked ?? (await planned(deciding, { db: pool, kept, viewer, onProgress }));
+      const plan = checked ?? (await planned(deciding, { place, db: pool, kept, viewer, onProgress }));
       const { change, results } = plan.result;
       for (const row of change.recorded) row.entry = deciding.entry;
       const { refused } = countsOf(results, 0);

@@ -1,7 +1,7 @@
 // A workbook as a package of parts (ECMA-376, part 2), read by its table of contents: each sheet by itself, in the order in
 // which the workbook names them, none but the one that is asked for, and of that one no more rows than are taken.
 import { Readable } from 'node:stream';
-import { problem } from '@gremium/core';
+import { type DayBase, problem } from '@gremium/core';
 import excel from 'exceljs';
 import yauzl from 'yauzl';
 import { Failure } from '../database/failure';
@@ -65,13 +65,14 @@ type Steps = {
   _parseWorksheet(text: AsyncIterable<string>, id: string): Iterable<{ value: AsyncIterable<excel.Row> }>;
   workbookRels?: { Id: string; Target: string }[];
   model?: { sheets?: { name: string; rId: string }[] };
+  properties?: { model?: { date1904?: boolean } };
 };
 
 /**
- * The sheets of a workbook. Fails with `file_unreadable`, `file_unpacked_too_large`; rows of a sheet that is broken fail with
+ * The sheets of a workbook, and from which year it counts its days. Fails with `file_unreadable`, `file_unpacked_too_large`; rows of a sheet that is broken fail with
  * whatever the reader says of them.
  */
-export const sheetsOf = async (content: Buffer): Promise<Sheet[]> => {
+export const sheetsOf = async (content: Buffer): Promise<{ sheets: Sheet[]; dayBase: DayBase }> => {
   const parts = await partsOf(content);
   const steps = new excel.stream.xlsx.WorkbookReader(Readable.from([]), {
     worksheets: 'emit',
@@ -99,7 +100,7 @@ export const sheetsOf = async (content: Buffer): Promise<Sheet[]> => {
   } catch (error) {
     throw error instanceof Failure ? error : unreadable();
   }
-  return (steps.model?.sheets ?? []).flatMap(({ name, rId }): Sheet[] => {
+  const sheets = (steps.model?.sheets ?? []).flatMap(({ name, rId }): Sheet[] => {
     const target = steps.workbookRels?.find(({ Id }) => Id === rId)?.Target ?? '';
     const part = parts.get(target.startsWith('/') ? target.slice(1) : `xl/${target}`);
     if (!part) return [];
@@ -108,4 +109,13 @@ export const sheetsOf = async (content: Buffer): Promise<Sheet[]> => {
     };
     return [{ name, rows }];
   });
+  return { sheets, dayBase: (await countsFrom1904(parts)) ? 1904 : 1900 };
+};
+
+// `date1904` of the workbook's properties (ECMA-376, part 1, 18.2.28): the reader knows it for cells shown as days only.
+const countsFrom1904 = async (parts: ReadonlyMap<string, Part>): Promise<boolean> => {
+  const part = parts.get('xl/workbook.xml');
+  let text = '';
+  if (part) for await (const chunk of textOf(part)) text += chunk;
+  return /<(\w+:)?workbookPr\b[^>]*\bdate1904=["'](1|true)["']/.test(text);
 };

@@ -9,6 +9,7 @@ import {
 import { useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { call, upload } from '../api';
+import { makeThing } from '../time/write-record';
 
 const PAGE = 100;
 
@@ -64,6 +65,35 @@ export const useImportRows = (id: number, status: RowStatus, limit: number, enab
     placeholderData: keepPreviousData,
     enabled,
   });
+
+/** What is in the register, and not in the file; asked for when somebody wants to know. */
+export const useMissing = (id: number, enabled: boolean) =>
+  useQuery({
+    queryKey: ['imports', 'missing', id],
+    queryFn: () => call(fileEndpoints.importMissing, { params: { id } }),
+    enabled,
+  });
+
+/** Adds what a cell says to the list it is to be one of, and checks again. */
+export const useAddToList = (id: number) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ list, text }: { list: string; text: string }) => {
+      const code = text
+        .normalize('NFD')
+        .replace(/[^A-Za-z0-9]+/g, '_')
+        .toUpperCase()
+        .replace(/^_+|_+$/g, '');
+      const values = {
+        ...{ list, code: code.slice(0, 30) || 'NEW', label: { en: text, de: text }, flags: {} },
+        ...{ meaning: null, place: null, ownFieldId: null },
+      };
+      await makeThing('list_entry', values, null);
+      await call(fileEndpoints.checkImport, { params: { id } });
+    },
+    onSettled: () => queries.invalidateQueries({ queryKey: fileKeys.all }),
+  });
+};
 
 /** What files can be about, with their columns. */
 export const useImportSubjects = () => {

@@ -3,7 +3,7 @@ import { RowRegister } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useTo } from '../frame/lens';
-import { pathOf } from '../frame/pages';
+import { hasRecord, pathOf } from '../frame/pages';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { type NameOf, useReferenceRegister } from '../time/time.queries';
@@ -55,13 +55,19 @@ export const ImportRows = ({ id, status, onPutBack }: RowsProps) => {
   );
 };
 
-const Whom = ({ of: { personId, person, cells } }: { of: ImportRow }) => {
+const Whom = ({ of: { personId, person, opens, cells } }: { of: ImportRow }) => {
   const { t } = useTranslation('files');
   const to = useTo();
   if (personId !== null && person !== null)
     return (
       <Link className="serif" to={to(pathOf('person', personId))}>
         {person}
+      </Link>
+    );
+  if (opens !== null && hasRecord(opens.kind))
+    return (
+      <Link className="serif" to={to(pathOf(opens.kind, opens.id))}>
+        {opens.name}
       </Link>
     );
   return (

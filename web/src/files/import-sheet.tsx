@@ -4,12 +4,13 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useTo } from '../frame/lens';
+import { hasRecord, pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import { DayInput } from '../ui/field-input';
 import { Problems, useSentence } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
 import { ColumnMatching } from './column-matching';
-import { useImport, useImportActs, useImportSubjects } from './files.queries';
+import { useImport, useImportActs, useImportSubjects, useMissing } from './files.queries';
 import { ImportFields } from './import-field-label';
 import { ImportParts } from './import-parts';
 import { ImportResult } from './import-result';
@@ -206,7 +207,45 @@ const FIGURES = [
   ['left_out', 'soft'],
 ] as const;
 
-const CheckStep = ({ of: { id, counts, state, own, work }, acts }: StepProps) => {
+// Asked for only: a file that is not of everybody is the usual case.
+const Missing = ({ id, day }: { id: number; day: string }) => {
+  const { t } = useTranslation('files');
+  const format = useFormat();
+  const to = useTo();
+  const [isAsked, setAsked] = useState(false);
+  const { data, error } = useMissing(id, isAsked);
+  if (!isAsked)
+    return (
+      <button type="button" className="textact" onClick={() => setAsked(true)}>
+        {t('check.missing')}
+      </button>
+    );
+  if (error) return <Problems of={error} />;
+  if (!data) return null;
+  const said = { count: data.total, shown: format.number(data.total), day: format.day(day) };
+  return (
+    <div className="missing">
+      <p>{data.total === 0 ? t('check.missingNone', said) : t('check.missingSaid', said)}</p>
+      <ul className="resultrows">
+        {data.things.map((one) => (
+          <li key={one.id}>
+            <span />
+            {hasRecord(one.kind) ? (
+              <Link className="serif" to={to(pathOf(one.kind, one.id))}>
+                {one.name}
+              </Link>
+            ) : (
+              <span>{one.name}</span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+};
+
+const CheckStep = ({ of, acts }: StepProps) => {
+  const { id, counts, state, own, work } = of;
   const [open, setOpen] = useState<(typeof FIGURES)[number][0] | null>(null);
   const isOver = OVER.includes(state);
   const { t } = useTranslation('files');
@@ -260,6 +299,7 @@ const CheckStep = ({ of: { id, counts, state, own, work }, acts }: StepProps) =>
           </div>
         ))}
       </dl>
+      {of.parts.length === 0 && <Missing id={id} day={of.day} />}
       {open && counts[open] > 0 && (
         <ImportRows
           id={id}

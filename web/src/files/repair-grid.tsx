@@ -1,10 +1,11 @@
-import type { Fault, ImportRow, Problem } from '@gremium/contract';
+import type { Fault, ImportRow, ListName, Problem } from '@gremium/contract';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { useMay } from '../frame/session';
 import { useFormat } from '../texts/format';
 import { useSentence } from '../ui/problems';
 import { useFieldLabel } from './import-field-label';
-import { useImportRows } from './files.queries';
+import { useAddToList, useImportRows } from './files.queries';
 import type { StepProps } from './import-step';
 
 const SHOWN = 200;
@@ -20,6 +21,8 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
   const total = counts?.refused ?? 0;
   const taken = useColumns(columns, rows);
   const spread = useSpread(rows, columns);
+  const addTo = useAddToList(id);
+  const mayAdd = useMay().edit('list_entry');
   const repair = (row: ImportRow, field: string, text: string) =>
     acts.repair.mutate({ repairs: [{ row: row.row, field, text, alike: spread.isOn(row, field) }] });
   return (
@@ -70,6 +73,7 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
                             : null
                         }
                         onNew={() => acts.arrange.mutate({ newNumbers: true })}
+                        onAdd={mayAdd ? (list, text) => addTo.mutate({ list, text }) : null}
                       />
                     ))}
                     {own && (
@@ -163,6 +167,7 @@ const FaultLine = ({
   onAll,
   onTake,
   onNew,
+  onAdd,
 }: {
   fault: Fault;
   alike: number;
@@ -170,8 +175,10 @@ const FaultLine = ({
   onAll: (isAll: boolean) => void;
   onTake: ((text: string) => void) | null;
   onNew: () => void;
+  onAdd: ((list: string, text: string) => void) | null;
 }) => {
   const { t } = useTranslation('files');
+  const { t: texts } = useTranslation();
   const format = useFormat();
   const sentence = useSentence();
   const labelOf = useFieldLabel();
@@ -189,6 +196,15 @@ const FaultLine = ({
       {onTake && problem.code === 'person_unknown' && (
         <button type="button" className="textact" onClick={onNew}>
           {t('repair.asNew')}
+        </button>
+      )}
+      {onTake && onAdd && problem.code === 'value_unknown' && typeof problem.params['list'] === 'string' && (
+        <button
+          type="button"
+          className="textact"
+          onClick={() => onAdd(String(problem.params['list']), String(problem.params['text']))}
+        >
+          {t('repair.addTo', { list: texts(`choice.${problem.params['list'] as ListName}`) })}
         </button>
       )}
       {onTake && alike > 1 && (
