@@ -10,7 +10,7 @@ import { median, ms, timed } from './measure';
 import { scaleSet } from './scale-set';
 
 const ON = '2026-11-23' as Day;
-const TWENTY = [
+export const TWENTY = [
   'person_name.name person.number person.birthDate person.age employment.status employment.begins employment.tenure',
   'employment.workerTypeId contract.kindId contract.fixedUntil contract.daysLeft placement.share position.title',
   'position.code unit.name unit.path location.name pay.amount pay.currency grade.name',

@@ -2,6 +2,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { stringify } from 'csv-stringify/sync';
 import excel from 'exceljs';
+import JSZip from 'jszip';
 import { Names } from '../demo/names';
 import { Chance } from '../demo/random';
 
@@ -86,3 +87,79 @@ writeFileSync(
   `${FOLDER}/telefonnummern.tsv`,
   stringify([['Personalnummer', 'Telefon'], ...phones], { delimiter: '\t' }),
 );
+
+// A pilots' station, one file for each kind of thing; the faulty ones have a row more that lacks something, one that names what is
+// not there, and one that stands twice.
+const STATION: Record<string, string[][]> = {
+  'lists.csv': [
+    ['List', 'Code', 'Label (en)', 'Label (de)'],
+    ['origin', 'HPAY', 'Harbour payroll', 'Hafenlohn'],
+    ['unit_kind', 'STATION', 'Station', 'Station'],
+  ],
+  'legal-entities.csv': [
+    ['Code', 'Name', 'Country', 'Currency'],
+    ['V-PIL', 'Vessmar Pilots Oy', 'FI', 'EUR'],
+  ],
+  'locations.csv': [
+    ['Code', 'Name', 'City', 'Country', 'Time zone', 'Full time'],
+    ['L-PIL', 'Pilot station', 'Porkkala', 'FI', 'Europe/Helsinki', '37,5'],
+  ],
+  'cost-centres.csv': [
+    ['Code', 'Name'],
+    ['C-PIL', 'Pilots'],
+  ],
+  'grades.csv': [
+    ['Code', 'Name', 'Level', 'Steps'],
+    ['GP', 'Pilots', '9', '4'],
+  ],
+  'jobs.csv': [
+    ['Code', 'Name', 'Title', 'FTE limit', 'Grade', 'Came from', 'Its id there', 'In effect from'],
+    ['PILOT', 'Pilot', 'Pilot', '1,00', 'GP', 'HPAY', '77', '1.1.2027'],
+    ['BOATS', 'Boatswain, pilots', 'Boatswain', '1,00', '', 'HPAY', '78', '1.1.2027'],
+  ],
+  'units.csv': [
+    ['Code', 'Name', 'Kind', 'Unit above', 'Head position', 'Location', 'In effect from'],
+    ['PILOTS', 'Pilots', 'STATION', 'Harbours', 'PIL-1', 'Pilot station', '1.1.2027'],
+  ],
+  'positions.csv': [
+    ['Code', 'Title', 'Unit', 'Job', 'In effect from'],
+    ['PIL-1', 'Chief pilot', 'PILOTS', 'PILOT', '1.1.2027'],
+    ['PIL-2', 'Pilot', 'PILOTS', 'PILOT', '1.1.2027'],
+    ['PIL-3', 'Boatswain', 'PILOTS', 'BOATS', '1.1.2027'],
+  ],
+  'people.csv': [
+    ['Given name', 'Family name', 'Email', 'First day', 'Position', 'Worker type', 'Pay', 'Currency'],
+    ['Öllé', 'Måård', 'olle.maard@pilots.example', '1.2.2027', 'PIL-1', 'Employee', '5.200,50', 'EUR'],
+    ['Aino', 'Lotsmann', 'aino.lotsmann@pilots.example', '1.2.2027', 'PIL-2', 'Employee', '4.100', 'EUR'],
+  ],
+  'contacts.csv': [
+    ['Person', 'Kind', 'Use', 'Address or number'],
+    ['1003', 'phone', 'private', '+358 40 5551299'],
+    ['1004', 'phone', 'private', '+358 40 5551298'],
+  ],
+};
+const FAULTY: Record<string, string[][]> = {
+  'jobs.csv': [
+    ['STOKER', '', 'Stoker', '1,00', '', '', '', '1.1.2027'],
+    ['STOKER2', 'Stoker two', 'Stoker', '1,00', 'G99', '', '', '1.1.2027'],
+    ['STOKER3', 'Stoker three', 'Stoker', '1,00', '', '', '', '1.1.2027'],
+    ['STOKER3', 'Stoker three again', 'Stoker', '1,00', '', '', '', '1.1.2027'],
+  ],
+  'positions.csv': [
+    ['PIL-4', 'Pilot', '', 'PILOT', '1.1.2027'],
+    ['PIL-5', 'Pilot', 'PILOTZ', 'PILOT', '1.1.2027'],
+    ['PIL-6', 'Pilot', 'PILOTS', 'PILOT', '1.1.2027'],
+    ['PIL-6', 'Pilot twice', 'PILOTS', 'PILOT', '1.1.2027'],
+  ],
+};
+const station = async (faulty: boolean): Promise<void> => {
+  const zip = new JSZip();
+  for (const [name, lines] of Object.entries(STATION)) {
+    const all = faulty ? [...lines, ...(FAULTY[name] ?? [])] : lines;
+    zip.file(name, stringify(all, { delimiter: ';' }), { date: new Date(0) });
+  }
+  const content = await zip.generateAsync({ type: 'nodebuffer', compression: 'DEFLATE' });
+  writeFileSync(`${FOLDER}/pilot-station${faulty ? '-faulty' : ''}.zip`, content);
+};
+await station(false);
+await station(true);

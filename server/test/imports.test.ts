@@ -99,7 +99,7 @@ describe('templates', () => {
       const filled = `${content.toString('utf8')}${format === 'csv' ? '1007,' : '1007\t'}\n`;
       const known = await takeIn(admin, `filled.${format}`, filled);
       expect(known.columns.filter(({ field }) => field === null)).toEqual([]);
-      expect([known.state, known.comments]).toEqual(['checked', 1]);
+      expect([known.state, known.comments]).toEqual(['checked', 2]);
     },
   );
 

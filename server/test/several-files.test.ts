@@ -1,4 +1,5 @@
 // Several files as one import: told apart by their headings, carried out in the right order, written and undone as one.
+import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { endpoints } from '@gremium/contract';
 import JSZip from 'jszip';
@@ -135,4 +136,42 @@ describe('a zip of files', () => {
     const found = await takeIn({ 'read me.pdf': 'nothing' });
     expect(found.trouble.map(({ code }) => code)).toEqual(['zip_empty']);
   });
+});
+
+describe('the files that ship with the demo', () => {
+  const shipped = async (name: string) =>
+    settled(admin, await upload(admin, name, readFileSync(`demo/files/${name}`), 'any'));
+
+  test('a station of pilots, clean: ten files, all of it new; faulty: eight rows say what is wrong', async () => {
+    const clean = await shipped('pilot-station.zip');
+    const wrong = async ({ parts }: Awaited<ReturnType<typeof shipped>>) =>
+      Promise.all(
+        parts.map(async (part) => [part.fileName, (await rowsOf(admin, part.id, 'refused')).map(codes)]),
+      );
+    const refused = (await wrong(clean)).filter(([, rows]) => (rows as unknown[]).length > 0);
+    expect([clean.trouble, refused]).toEqual([[], []]);
+    expect(clean.parts.map(({ subject, counts }) => [subject, counts?.new])).toEqual([
+      ['list_entry', 2],
+      ['legal_entity', 1],
+      ['location', 1],
+      ['cost_centre', 1],
+      ['grade', 1],
+      ['job', 2],
+      ['unit', 1],
+      ['position', 3],
+      ['people', 2],
+      ['contact', 2],
+    ]);
+    const faulty = await wrong(await shipped('pilot-station-faulty.zip'));
+    expect(faulty.filter(([, rows]) => (rows as unknown[]).length > 0)).toEqual([
+      [
+        'jobs.csv',
+        [['name value_missing'], ['gradeId value_unknown'], ['from thing_twice'], ['from thing_twice']],
+      ],
+      [
+        'positions.csv',
+        [['unitId value_missing'], ['unitId value_unknown'], ['from thing_twice'], ['from thing_twice']],
+      ],
+    ]);
+  }, 90_000);
 });

@@ -13,6 +13,7 @@ import {
   many,
   one,
   settled,
+  spawnServer,
   asAccount,
   sql,
   startServer,
@@ -177,6 +178,64 @@ describe('work that breaks off', () => {
     expect(text).not.toContain('half');
     await first.close();
   }, 60_000);
+});
+
+describe('kill -9', () => {
+  const waited = async (client: Client, id: number) => {
+    for (let i = 0; i < 600; i++) {
+      const line = await client.call(endpoints.takenOut, { params: { id } });
+      if (!line.work) return line;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error('it is still being taken out');
+  };
+
+  test('while a file is written, and while several are read: another process goes on, whole or not at all', async () => {
+    process.env['GREMIUM_IMPORT_TAKEOVER_SECONDS'] = '2';
+    const url = await copyDatabase('demo');
+    const first = await spawnServer(url);
+    const one = await asDemo(first.address, 'admin');
+    const names = ['person_name', 'contact', 'pay', 'placement', 'contract', 'position'];
+    const parts = names.map((name) => partOf(name, 'view', viewOf(name)));
+    const { id } = await one.call(endpoints.takeOut, {
+      body: { title: 'Much', parts, format: 'xlsx', language: 'en' },
+    });
+    for (let i = 0; i < 500; i++) {
+      const { work } = await one.call(endpoints.takenOut, { params: { id } });
+      if (work && work.done > 0) break;
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+    await first.kill();
+    const second = await spawnServer(url);
+    const two = await asDemo(second.address, 'admin');
+    const line = await waited(two, id);
+    expect([line.state, line.parts.map(({ rows }) => (rows ?? 0) > 0)]).toEqual([
+      'ready',
+      names.map(() => true),
+    ]);
+    const file = await two.send(endpoints.takeOutFile, { params: { id } });
+    const zip = await JSZip.loadAsync(Buffer.from(await file.arrayBuffer()));
+    expect(Object.keys(zip.files).sort()).toEqual(names.map((name) => `${name}.xlsx`).sort());
+
+    const packed = new JSZip();
+    for (let i = 0; i < 12; i++)
+      packed.file(
+        `jobs ${i}.csv`,
+        `code;name;title;fte\n${Array.from({ length: 200 }, (_, j) => `K${i}-${j};Job ${j};Job;1`).join('\n')}\n`,
+      );
+    const set = await upload(two, 'set.zip', await packed.generateAsync({ type: 'nodebuffer' }), 'any');
+    for (let i = 0; i < 300; i++) {
+      const { parts: files } = await two.call(endpoints.import, { params: { id: set } });
+      if (files.length > 2) break;
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+    await second.kill();
+    const third = await spawnServer(url);
+    const three = await asDemo(third.address, 'admin');
+    const found = await settled(three, set);
+    expect([found.trouble, found.parts.length, found.counts?.new]).toEqual([[], 12, 2400]);
+    await third.kill();
+  }, 180_000);
 });
 
 describe('people in the layout of a file of people', () => {

@@ -61,6 +61,7 @@ const USUAL: Readonly<Record<string, unknown>> = {
   primary: false,
   active: true,
   standing: 'in_force',
+  handoverDays: 0,
   logo: null,
 };
 

@@ -1,5 +1,5 @@
 // Templates about plain subjects, to be filled in.
-import { type PlainColumn, type Section, plainColumns } from '@gremium/contract';
+import { type FieldMeta, type PlainColumn, type Section, plainColumns } from '@gremium/contract';
 import excel from 'exceljs';
 import { stringify } from 'csv-stringify/sync';
 import type { Pool } from 'pg';
@@ -61,18 +61,25 @@ export const plainTemplate = async (
   const headings = shown.map((column) => headingOf(section, column, language, own));
   const name = subjectLabel(section.name, language, own);
   const texts = TEXTS[language];
+  const picks = await pickable(place, viewer, shown);
+  // an example to be read, not taken in
+  const sample = shown.map((column, i) => `${i === 0 ? '# ' : ''}${sampleOf(column, picks)}`);
   if (format !== 'xlsx') {
     const delimiter = format === 'csv' ? ',' : '\t';
-    return new FileOut(name, format, `\ufeff${stringify([headings, [texts.comment]], { delimiter })}`);
+    return new FileOut(
+      name,
+      format,
+      `\ufeff${stringify([headings, [texts.comment], sample], { delimiter })}`,
+    );
   }
   const book = new excel.Workbook();
   const sheet = book.addWorksheet(name.slice(0, 31), { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.addRow(headings).font = { bold: true };
   sheet.addRow([texts.comment]);
+  sheet.addRow(sample).font = { italic: true, color: { argb: 'FF6B6B6B' } };
   const guide = book.addWorksheet(texts.guide);
   guide.getColumn(1).width = 110;
   for (const line of texts.lines) guide.addRow([line]).alignment = { wrapText: true };
-  const picks = await pickable(place, viewer, shown);
   const lists = book.addWorksheet(texts.lists);
   shown.forEach((column, i) => {
     sheet.getColumn(i + 1).width = Math.max(14, (headings[i] as string).length + 2);
@@ -83,11 +90,32 @@ export const plainTemplate = async (
     list.values = [headings[i] as string, ...pick];
     list.width = 28;
     const formula = `'${texts.lists}'!$${list.letter}$2:$${list.letter}$${pick.length + 1}`;
-    for (let row = 3; row <= FILLED_ROWS; row++)
+    for (let row = 4; row <= FILLED_ROWS; row++)
       sheet.getCell(row, i + 1).dataValidation = { type: 'list', allowBlank: true, formulae: [formula] };
   });
   lists.getRow(1).font = { bold: true };
   return new FileOut(name, 'xlsx', Buffer.from(await book.xlsx.writeBuffer()));
+};
+
+// What a cell of a column may look like.
+const SAMPLES: Partial<Record<FieldMeta['is'], string>> = {
+  day: '2027-03-01',
+  number: '3',
+  hundredths: '37.5',
+  decimal: '3400.00',
+  country: 'FI',
+  currency: 'EUR',
+  code: 'A-100',
+};
+
+const sampleOf = ({ name, is, meta }: PlainColumn, picks: ReadonlyMap<string, readonly string[]>): string => {
+  if (is === 'id') return '';
+  if (is === 'from') return '2027-03-01';
+  if (is === 'of') return '1234';
+  const picked = picks.get(name)?.[0];
+  if (picked !== undefined) return picked;
+  if (meta?.is === 'ref') return meta.kind === 'person' || meta.kind === 'employment' ? '1234' : 'A-100';
+  return (meta && SAMPLES[meta.is]) ?? (meta?.is === 'text' ? 'Text' : '');
 };
 
 const FILLED_ROWS = 1000;

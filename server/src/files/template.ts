@@ -67,13 +67,37 @@ export const templateFile = async (
     ImportField.options.filter((field) => !importFields[field].splits);
   const headings = fields.map((field) => headingOf(field, language));
   const texts = TEXTS[language];
+  const sample = fields.map((field, i) => `${i === 0 ? '# ' : ''}${SAMPLE[field] ?? ''}`);
   if (format !== 'xlsx') {
     const delimiter = format === 'csv' ? ',' : '\t';
-    return new FileOut(texts.name, format, `\ufeff${stringify([headings, [texts.comment]], { delimiter })}`);
+    return new FileOut(
+      texts.name,
+      format,
+      `\ufeff${stringify([headings, [texts.comment], sample], { delimiter })}`,
+    );
   }
   const today = await todayOf(pool, clock);
   const picks = await pickLists(pool, viewer, fields, today);
   return new FileOut(texts.name, 'xlsx', await workbook(fields, headings, picks, language));
+};
+
+// An example to be read, not taken in.
+const SAMPLE: Partial<Record<ImportField, string>> = {
+  ...{
+    number: '1234',
+    given: 'Anna',
+    family: 'Berg',
+    birthDate: '1990-05-17',
+    nationality: 'FI',
+    language: 'en',
+  },
+  ...{
+    email: 'anna.berg@mail.example',
+    phone: '+358 40 555 0100',
+    firstDay: '2027-03-01',
+    position: 'P-100',
+  },
+  ...{ hours: '37.5', manager: '1007', pay: '3400.00', currency: 'EUR', from: '2027-03-01' },
 };
 
 type Picks = Map<ImportField, string[]>;
@@ -127,6 +151,10 @@ const workbook = async (
   const sheet = book.addWorksheet(texts.name, { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.addRow([...headings]).font = { bold: true };
   sheet.addRow([texts.comment]);
+  sheet.addRow(fields.map((field, i) => `${i === 0 ? '# ' : ''}${SAMPLE[field] ?? ''}`)).font = {
+    italic: true,
+    color: { argb: 'FF6B6B6B' },
+  };
   const guide = book.addWorksheet(texts.guide);
   guide.getColumn(1).width = 110;
   for (const line of texts.lines) guide.addRow([line]).alignment = { wrapText: true };
@@ -143,7 +171,7 @@ const workbook = async (
     list.values = [importFields[field].label[language], ...pick];
     list.width = 28;
     const formula = `'${texts.lists}'!$${list.letter}$2:$${list.letter}$${pick.length + 1}`;
-    for (let row = 3; row <= FILLED_ROWS; row++)
+    for (let row = 4; row <= FILLED_ROWS; row++)
       sheet.getCell(row, i + 1).dataValidation = { type: 'list', allowBlank: true, formulae: [formula] };
   });
   lists.getRow(1).font = { bold: true };

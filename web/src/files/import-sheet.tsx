@@ -105,6 +105,7 @@ const FileStep = ({ of, acts, onAnother }: StepProps & { onAnother: () => void }
       <b>{fileName}</b>. {sheet && t(sheets > 1 ? 'file.sheetOf' : 'file.sheet', { sheet, sheets })}{' '}
       {preview && preview.headingRow > 1 && `${t('file.headings', { row: preview.headingRow })} `}
       {rows !== undefined &&
+        of.format !== 'zip' &&
         t('file.said', { count: rows, rows: format.number(rows), columns: columns.length })}{' '}
       {comments > 0 && t('file.comments', { count: comments })}{' '}
       <span className="forall">
@@ -278,7 +279,7 @@ const CheckStep = ({ of, acts }: StepProps) => {
         {FIGURES.filter(([name]) => name !== 'left_out' || counts[name] > 0).map(([name, colour]) => (
           <div key={name}>
             <dd className={`figure n ${counts[name] > 0 ? colour : 'soft'}`}>
-              {counts[name] > 0 ? (
+              {counts[name] > 0 && of.parts.length === 0 ? (
                 <button
                   type="button"
                   className="figureopen"
