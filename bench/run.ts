@@ -14,7 +14,7 @@ import { benchFields } from './fields';
 import { type Note, benchImports } from './imports';
 import { type Line, asTable, median, ms, p95, timed, watchShare } from './measure';
 import { scaleSet } from './scale-set';
-import { benchTakeOut } from './take-out';
+import { benchRoundTrip, benchTakeOut } from './take-out';
 import { crossBySql, directoryBySql, rollUpBySql } from './yardsticks.sql';
 
 const people = Number(process.argv[2] ?? 59_000);
@@ -250,6 +250,7 @@ note('of another server process, with the reading', ms(await seen(other)), '250 
 await benchFields(facts, client, owner, note);
 await benchImports(client, owner, note);
 await benchTakeOut(client, note);
+await benchRoundTrip(client, note);
 
 const counts = facts.columns;
 const about = ['person', 'placement', 'position', 'unit', 'job']

@@ -274,6 +274,14 @@ const otherLists = (register: Register, { recorded }: Change): Offence[] => {
 const constantsChanged = (register: Register, { recorded, superseded }: Change): Offence[] => {
   const found: Offence[] = [];
   const valueOf = (row: Row, field: string) => (row.values as Record<string, unknown>)[field];
+  // looked for among all of them for each row, a large change would take the square of its rows
+  const stood = new Map<string, Row[]>();
+  for (const row of superseded) {
+    const key = `${row.section} ${row.thing}`;
+    const known = stood.get(key);
+    if (known) known.push(row);
+    else stood.set(key, [row]);
+  }
   for (const row of recorded) {
     const { owner, name, metas } = register.catalogue.section(row.section);
     for (const [field, { constant }] of metas) {
@@ -281,10 +289,9 @@ const constantsChanged = (register: Register, { recorded, superseded }: Change):
       // an employment says whose it is by a law of its own
       if (!constant && !(isOwner && name !== 'employment')) continue;
       const isOther = (one: Row) => valueOf(one, field) !== valueOf(row, field);
-      const isSame = (one: Row) => one.section === row.section && one.thing === row.thing;
       const other =
         register.rows(row.section, row.thing).find(isOther) ??
-        superseded.find((one) => isSame(one) && isOther(one));
+        stood.get(`${row.section} ${row.thing}`)?.find(isOther);
       if (!other || found.some((one) => one.problem.field === field && one.rows[0]?.thing === row.thing))
         continue;
       const code = isOwner ? 'owner_constant' : 'value_constant';
