@@ -1,4 +1,4 @@
-import type { AccountRole } from '@gremium/contract';
+import { type AccountRole, recordSections } from '@gremium/contract';
 import { type DemoAccount, hashPassword, many, sql } from '@gremium/server';
 import type { Pool } from 'pg';
 
@@ -9,13 +9,19 @@ type Made = DemoAccount & { role: (units: Map<string, number>) => AccountRole; p
 const branch = (units: Map<string, number>, name: string) =>
   ({ type: 'branch', unitId: units.get(name) ?? 0 }) as const;
 
+// Sensitive sections are seen by whoever is given them by name: here by the administrator and the auditor.
+const sensitive = (level: 'view' | 'edit'): NonNullable<AccountRole['also']> =>
+  Object.fromEntries(
+    Object.values(recordSections).flatMap((section) => (section.sensitive ? [[section.name, level]] : [])),
+  );
+
 const ACCOUNTS: Made[] = [
   {
     email: 'admin@vessmar.example',
     name: 'Tuuli Kaskela',
     what: 'administrator',
     password: PASSWORD,
-    role: () => ({ role: 'administrator', scope: { type: 'all' } }),
+    role: () => ({ role: 'administrator', scope: { type: 'all' }, also: sensitive('edit') }),
   },
   {
     email: 'fleet@vessmar.example',
@@ -44,7 +50,7 @@ const ACCOUNTS: Made[] = [
     name: 'Oddny Falk',
     what: 'auditor',
     password: PASSWORD,
-    role: () => ({ role: 'auditor', scope: { type: 'all' } }),
+    role: () => ({ role: 'auditor', scope: { type: 'all' }, also: sensitive('view') }),
   },
 ];
 

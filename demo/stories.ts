@@ -3,6 +3,7 @@ import type { Day, HireInput } from '@gremium/contract';
 import { BEGINNING, OPEN, addDays, addMonths, day, isOn, startOfMonth } from '@gremium/core';
 import type { Simulation, Worker } from './simulate';
 import type { Slot } from './structure';
+import { tellOfRecords } from './record-stories';
 import { tellOfWork } from './work-stories';
 
 export const tellStories = (simulation: Simulation): void => {
@@ -16,6 +17,7 @@ export const tellStories = (simulation: Simulation): void => {
   hireSeason(simulation, anchor);
   leaveFaults(simulation, anchor);
   tellOfWork(simulation);
+  tellOfRecords(simulation);
 };
 
 const nextSpring = (anchor: Day): Day => {

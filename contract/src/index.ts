@@ -12,6 +12,7 @@ export * from './movements/full-time';
 export * from './movements/structure';
 export * from './own-sections';
 export * from './people/employment';
+export * from './people/records';
 export * from './people/person';
 export * from './problems';
 export * from './sections';

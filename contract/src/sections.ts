@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { contact, person, personName, personPhoto } from './people/person';
 import { contract, employment, pay, placement } from './people/employment';
+import { recordSections } from './people/records';
 import { job, jobPayBasis, jobRequirement } from './structure/job';
 import { listEntry } from './structure/list-entry';
 import { exchangeRate, holiday, organisation } from './structure/organisation';
@@ -57,6 +58,7 @@ export const sections = {
   contract,
   placement,
   pay,
+  ...recordSections,
 } as const;
 
 /** A section that the program brings. */

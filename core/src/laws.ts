@@ -11,6 +11,7 @@ import {
   termsWithin,
   wholeEmployment,
 } from './people/employment-laws';
+import { daysInOrder, honouredIn, honoursFit, splitWhole } from './people/record-laws';
 import { holdersStand, notToItself, standingOrder, withinLimits } from './structure/position-laws';
 import { requirementOne, reviewNeeded } from './structure/work-laws';
 import { noReportingRings, noUnitRings, oneRoot } from './structure/unit-laws';
@@ -93,9 +94,11 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...secondOrganisation(register, change),
     ...change.recorded.flatMap(requirementOne),
     ...change.recorded.flatMap(reviewNeeded),
+    ...change.recorded.flatMap(daysInOrder),
     ...each(affected.position, standingOrder, notToItself, holdersStand, limits, coversFit),
-    ...each(affected.employment, wholeEmployment, placementsFit, termsWithin),
+    ...each(affected.employment, wholeEmployment, placementsFit, termsWithin, splitWhole),
     ...each(affected.person, employmentsApart),
+    ...(honouredIn(change) ? each(affected.person, (r, id) => honoursFit(r, id, recorded)) : []),
     ...structureLaws(register, change, affected),
   ].filter(
     ({ on, ...offence }) =>

@@ -173,5 +173,5 @@ describe('the files that ship with the demo', () => {
         [['unitId value_missing'], ['unitId value_unknown'], ['from thing_twice'], ['from thing_twice']],
       ],
     ]);
-  }, 90_000);
+  }, 300_000);
 });

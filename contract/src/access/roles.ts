@@ -2,6 +2,7 @@
 // request, so that a section added later is seen by whoever sees all.
 import { z } from 'zod';
 import { type Catalogue, preset } from '../catalogue';
+import { recordSections } from '../people/records';
 import type { PresetName } from '../sections';
 import { Act, type Grant, Level, Scope } from './viewer';
 
@@ -27,6 +28,11 @@ type Rule = {
   named?: { [S in PresetName]?: Level };
 };
 
+// What else somebody sees of themselves.
+const OF_ONESELF: Rule['named'] = Object.fromEntries(
+  Object.values(recordSections).flatMap(({ name, sensitive }) => (sensitive ? [] : [[name, 'view']])),
+);
+
 /** What each role may do. */
 export const roleRules: Record<RoleName, Rule> = {
   administrator: { acts: Act.options, all: 'edit' },
@@ -36,7 +42,20 @@ export const roleRules: Record<RoleName, Rule> = {
     references: 'view',
   },
   auditor: { acts: ['journal'], all: 'view' },
-  manager: { acts: [], all: 'view', named: { pay: 'none', contract: 'none', person: 'none' } },
+  manager: {
+    acts: [],
+    all: 'view',
+    named: {
+      pay: 'none',
+      contract: 'none',
+      person: 'none',
+      dependant: 'none',
+      one_off_payment: 'none',
+      benefit: 'none',
+      payroll_number: 'none',
+      postal_address: 'none',
+    },
+  },
   crew: {
     acts: [],
     named: {
@@ -51,6 +70,7 @@ export const roleRules: Record<RoleName, Rule> = {
       contract: 'view',
       placement: 'view',
       pay: 'view',
+      ...OF_ONESELF,
     },
   },
 };

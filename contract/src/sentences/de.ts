@@ -202,6 +202,13 @@ export const problemSentences: Record<ProblemCode, string> = {
   thing_twice: 'Zeile {{rows}} sagt etwas über dasselbe ab demselben Tag.',
   row_not_there: 'Das gibt es am {{day}} nicht.',
   subject_unknown: 'Über {{named}} gibt es keine Dateien.',
+  days_turned: 'Dieser Tag liegt vor dem {{day}}.',
+  cost_split_whole:
+    'Die Anteile der Kostenaufteilung ergeben am {{day}} {{sum}}; zusammen müssen sie genau 1,00 sein.',
+  honour_once: 'Diese Ehrung gibt es nur einmal: sie wurde schon am {{day}} verliehen.',
+  honour_needs: 'Diese Ehrung verlangt es.',
+  order_taken_back:
+    'Eine Ehrung wird durch eine Anordnung entzogen: Tag und Nummer stehen beide da, oder keines.',
   zip_empty: 'Darin ist keine CSV-Datei und keine Arbeitsmappe.',
   files_too_many: 'Höchstens {{most}} Dateien können ein Import sein.',
   take_out_gone:

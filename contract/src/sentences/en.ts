@@ -193,6 +193,12 @@ export const problemSentences = {
   thing_twice: 'Row {{rows}} says something about the same from the same day.',
   row_not_there: 'It is not there on {{day}}.',
   subject_unknown: 'Files cannot be about {{named}}.',
+  days_turned: 'This day lies before {{day}}.',
+  cost_split_whole:
+    'The parts of the cost split come to {{sum}} on {{day}}; together they must be exactly 1.00.',
+  honour_once: 'This honour is given once only: it was awarded on {{day}} already.',
+  honour_needs: 'This honour asks for it.',
+  order_taken_back: 'An honour is taken back by an order: both its day and its number are said, or neither.',
   zip_empty: 'There is no CSV file and no workbook in it.',
   files_too_many: 'At most {{most}} files can be one import.',
   take_out_gone: 'This file is not there: it is not written yet, was deleted, or its thirty days are over.',

@@ -36,6 +36,12 @@ export const Flags = z.strictObject({
   base: z.boolean().optional(),
   /** absence_kind: stops the clock of pay steps. */
   stopsClock: z.boolean().optional(),
+  /** honour: the group it belongs to. */
+  group: Text.max(60).optional(),
+  /** honour: given to somebody once only. */
+  once: z.boolean().optional(),
+  /** honour: what must be said of it. */
+  asks: z.array(z.enum(['orderNumber', 'orderedOn', 'country', 'issuer', 'ordinal'])).optional(),
   /** education, certificate, skill: a higher one of the same series satisfies a lower one. */
   rank: z.int().min(1).max(99).optional(),
   /** certificate, skill: what it is one of, where a higher one satisfies a lower. */

@@ -124,6 +124,13 @@ export const pickLists: readonly PickList[] = [
   entries('honour', 'record'),
   entries('document_kind', 'record'),
   entries('asset_kind', 'record'),
+  entries('relation', 'record'),
+  entries('identifier_kind', 'record'),
+  entries('protected_status', 'record'),
+  entries('training', 'record'),
+  entries('medical', 'record'),
+  entries('measure', 'record'),
+  entries('benefit', 'record'),
   entries('absence_kind', 'record'),
   entries('check', 'record'),
 ];

@@ -30,6 +30,13 @@ export const ListName = z.enum([
   'clearance',
   'evaluation_method',
   'origin',
+  'relation',
+  'identifier_kind',
+  'protected_status',
+  'training',
+  'medical',
+  'measure',
+  'benefit',
   'own',
 ]);
 export type ListName = z.infer<typeof ListName>;

@@ -96,6 +96,9 @@ const ownerIn = (name: string, kind: Kind, { owner }: Traits, metas: Section['me
   return { field: owner, kind: meta.kind };
 };
 
+// What each version says of itself.
+const COLUMNS = new Set(['id', 'lineage', 'validFrom', 'validUntil', 'recordedBy', 'supersededBy', 'salt']);
+
 /** Declares a section; what cannot be is said at start. */
 export const section = <const N extends string, F extends z.ZodRawShape>(
   name: N,
@@ -109,6 +112,8 @@ export const section = <const N extends string, F extends z.ZodRawShape>(
     const meta = metaOf(`${name}.${fieldName}`, schema as z.ZodType);
     if (schema instanceof z.ZodOptional || schema instanceof z.ZodDefault)
       throw new Error(`field ${name}.${fieldName} has a default or may be left out: an edit would blank it`);
+    if (COLUMNS.has(fieldName))
+      throw new Error(`field ${name}.${fieldName}: every version has such a column`);
     cellOf(meta);
     metas.set(fieldName, meta);
   }

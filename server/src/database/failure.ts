@@ -55,7 +55,7 @@ const suffixes: [RegExp, ProblemCode][] = [
   [/^employment_apart$/, 'employment_overlap'],
   [/^(organisation|location|placement)_full_time$/, 'value_invalid'],
   [
-    /^(job_fte|position_(standing|places|fte|handover)|journal_one|import_(format|state|work))$/,
+    /^(job_fte|position_(standing|places|fte|handover)|journal_one|(import|take_out)_(format|state|work))$/,
     'value_invalid',
   ],
 ];

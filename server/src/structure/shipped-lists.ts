@@ -74,6 +74,44 @@ const RECORD: Partial<Record<ListName, readonly Line[]>> = {
     ['TRAINING', 'Training', 'Fortbildung'],
     ['UNPAID', 'Unpaid absence', 'Unbezahlte Freistellung'],
   ],
+  relation: [
+    ['PARTNER', 'Partner', 'Partnerin oder Partner'],
+    ['CHILD', 'Child', 'Kind'],
+    ['PARENT', 'Parent', 'Elternteil'],
+    ['SIBLING', 'Brother or sister', 'Geschwister'],
+    ['FRIEND', 'Friend', 'Bekannte'],
+  ],
+  identifier_kind: [
+    ['PASSPORT', 'Passport', 'Reisepass'],
+    ['IDCARD', 'Identity card', 'Personalausweis'],
+    ['SOCIAL', 'Social insurance number', 'Sozialversicherungsnummer'],
+    ['TAX', 'Tax number', 'Steuernummer'],
+    ['WORKPERMIT', 'Work permit', 'Arbeitserlaubnis'],
+    ['RESIDENCE', 'Residence permit', 'Aufenthaltserlaubnis'],
+  ],
+  protected_status: [
+    ['DISABILITY', 'Severe disability', 'Schwerbehinderung'],
+    ['PREGNANCY', 'Pregnancy', 'Schwangerschaft'],
+    ['ELECTED', 'Elected representative', 'Gewählte Vertretung'],
+  ],
+  training: [
+    ['SAFETY', 'Safety at work', 'Arbeitssicherheit'],
+    ['FIRSTAID', 'First aid', 'Erste Hilfe'],
+    ['DATA', 'Data protection', 'Datenschutz'],
+  ],
+  medical: [
+    ['FIRST', 'First examination', 'Erstuntersuchung'],
+    ['REPEAT', 'Follow-up examination', 'Nachuntersuchung'],
+  ],
+  measure: [
+    ['REPRIMAND', 'Reprimand', 'Verweis'],
+    ['WARNING', 'Written warning', 'Abmahnung'],
+  ],
+  benefit: [
+    ['PENSION', 'Company pension', 'Betriebliche Altersversorgung'],
+    ['TRANSPORT', 'Travel allowance', 'Fahrtkostenzuschuss'],
+    ['MEALS', 'Meals', 'Essenszuschuss'],
+  ],
   asset_kind: [
     ['KEY', 'Key', 'Schlüssel'],
     ['COMPUTER', 'Computer', 'Rechner'],

@@ -1,8 +1,10 @@
 import { type ReplyOf, type SectionName, peopleEndpoints, preset } from '@gremium/contract';
 import { contractedShare, hundredths } from '@gremium/core';
+import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useLens, useTo } from '../frame/lens';
+import { useMay } from '../frame/session';
 import { pathOf } from '../frame/pages';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
@@ -11,6 +13,7 @@ import { fieldsOf } from '../ui/fields';
 import { LoadedRecord } from '../ui/loaded-record';
 import { RecordSection, SeveralSection, type Version } from '../ui/record-section';
 import { type Loaded, type RecordContext, type RecordPart, RecordSheet, useRecord } from '../ui/record-sheet';
+import { TableSection } from '../ui/table-section';
 import { useRecordQuery } from '../ui/use-record-query';
 import { PayCompared } from './pay-compared';
 import { PersonHead } from './person-head';
@@ -62,7 +65,12 @@ const others: readonly SectionName[] = [
 const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext): RecordPart[] => {
   const { t } = useTranslation();
   const { record, id } = loaded;
-  const seen = (name: SectionName) => record.rows.some((row) => row.section === name);
+  const may = useMay();
+  const [opened, setOpened] = useState<ReadonlySet<SectionName>>(new Set());
+  // also what is being added: a draft that was kept is found again
+  const seen = (name: SectionName) =>
+    record.rows.some((row) => row.section === name) ||
+    context.edits.edits.some((edit) => edit.section === name);
   const label = (name: SectionName) => t(`section.${name as keyof Texts['section']}`);
   const part = (name: SectionName, content: React.ReactNode) => ({ id: name, label: label(name), content });
   const rows = (name: SectionName) => record.rows.filter((row) => row.section === name) as Version[];
@@ -70,6 +78,27 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
     const { owner } = preset.section(name as 'pay');
     const whose = owner?.kind === 'employment' ? then.main?.id : id;
     return part(name, <SeveralSection section={name} versions={versions} owner={whose ?? id} {...context} />);
+  };
+  const table = (name: SectionName) => {
+    const { owner } = preset.section(name);
+    const whose = owner?.kind === 'employment' ? then.main?.id : id;
+    const versions = rows(name).filter(
+      ({ values }) => owner?.kind !== 'employment' || values['employmentId'] === then.main?.id,
+    );
+    return part(name, <TableSection section={name} versions={versions} owner={whose ?? id} {...context} />);
+  };
+  const closed = others.filter(
+    (name) =>
+      !seen(name) &&
+      !opened.has(name) &&
+      may.edit(name) &&
+      fieldsOf(name).length > 0 &&
+      (preset.section(name).owner?.kind !== 'employment' || then.main !== undefined),
+  );
+  const open = (name: SectionName) => {
+    setOpened(new Set(opened).add(name));
+    const { owner } = preset.section(name);
+    context.editing.add(name, owner?.kind === 'employment' ? (then.main?.id ?? id) : id);
   };
   const mine = (name: 'contract' | 'pay') =>
     rows(name).filter(({ values }) => values['employmentId'] === then.main?.id);
@@ -100,8 +129,38 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
     part('person_name', <RecordSection section="person_name" versions={rows('person_name')} {...context} />),
     seen('person') &&
       part('person', <RecordSection section="person" versions={rows('person')} {...context} />),
-    ...others.map((name) => seen(name) && fieldsOf(name).length > 0 && several(name)),
+    ...others.map((name) => (seen(name) || opened.has(name)) && fieldsOf(name).length > 0 && table(name)),
+    closed.length > 0 && {
+      id: 'more',
+      label: t('record.more'),
+      content: <More names={closed} label={label} onOpen={open} />,
+    },
   ].filter((one) => one !== false);
+};
+
+// What nothing is recorded of yet: pressed, it opens with its first row.
+const More = ({
+  names,
+  label,
+  onOpen,
+}: {
+  names: readonly SectionName[];
+  label: (name: SectionName) => string;
+  onOpen: (name: SectionName) => void;
+}) => {
+  const { t } = useTranslation();
+  return (
+    <section className="block" aria-label={t('record.more')}>
+      <h2>{t('record.moreSaid')}</h2>
+      <p className="addmore">
+        {names.map((name) => (
+          <button key={name} type="button" className="textact" onClick={() => onOpen(name)}>
+            {label(name)}
+          </button>
+        ))}
+      </p>
+    </section>
+  );
 };
 
 const Contacts = ({ loaded, context }: { loaded: LoadedPerson; context: RecordContext }) => {

@@ -38,6 +38,8 @@ export const de: typeof en = {
     undoneBy: 'Rückgängig gemacht {{at}} von {{who}}:',
     seeBefore: 'Ansehen, wie es davor erfasst war',
     wasPlaced: 'zuletzt: {{place}}, bis {{day}}',
+    more: 'Weiteres',
+    moreSaid: 'Wird auch geführt, noch nichts erfasst',
     oneMore: 'Neu: {{section}}',
     reportsTo: 'berichtet an',
     bridged: '(überbrückt)',

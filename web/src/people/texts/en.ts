@@ -31,6 +31,8 @@ export const en = {
     undoneBy: 'Undone {{at}} by {{who}}:',
     seeBefore: 'See it as recorded before it was undone',
     wasPlaced: 'last: {{place}}, until {{day}}',
+    more: 'More',
+    moreSaid: 'Also kept, nothing recorded yet',
     oneMore: 'One more: {{section}}',
     reportsTo: 'reports to',
     bridged: '(bridged)',
