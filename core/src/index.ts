@@ -37,6 +37,7 @@ export * from './movements/hire';
 export * from './movements/leave';
 export * from './movements/place';
 export * from './movements/transfer';
+export * from './people/qualified';
 export * from './people/record-laws';
 export * from './people/code-names';
 export * from './people/chronicle';

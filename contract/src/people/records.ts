@@ -28,6 +28,9 @@ const terms = { owner: 'employmentId', endsWithOwner: true, continues: true, not
 const short = (most = 200) => textAs(z.string().trim().min(1).max(most));
 const long = (most = 4000) => textAs(z.string().trim().min(1).max(most), { long: true });
 
+/** Of one employment alone: another legal entity pays and numbers anew. */
+const ofOne = { ...terms, continues: false } as const;
+
 /** Where somebody lives, or gets their post. */
 export const PostalAddress = z.strictObject({
   personId: ofPerson(),
@@ -111,7 +114,7 @@ export const OneOffPayment = z.strictObject({
   paidOn: day(),
   reasonId: list('reason').nullable(),
 });
-export const oneOffPayment = section('one_off_payment', 'one_off_payment', OneOffPayment, terms);
+export const oneOffPayment = section('one_off_payment', 'one_off_payment', OneOffPayment, ofOne);
 
 /** What part of an employment is booked to what: exactly all of it on each day (law `cost_split_whole`). */
 export const CostSplit = z.strictObject({
@@ -251,7 +254,7 @@ export const PayrollNumber = z.strictObject({
   originId: list('origin').nullable(),
   number: textAs(z.string().trim().min(1).max(40), { looked: true }),
 });
-export const payrollNumber = section('payroll_number', 'payroll_number', PayrollNumber, terms);
+export const payrollNumber = section('payroll_number', 'payroll_number', PayrollNumber, ofOne);
 
 /** An honour somebody was given; its kind says what it demands. */
 export const Award = z.strictObject({

@@ -73,6 +73,7 @@ export const readThings = (
 export const readPerson = (db: Db, viewer: Seer, looking: Looking, id: number): Promise<Row[]> =>
   readRows(db, viewer, looking, ofPerson(viewer, id, looking.by), [
     ['position', { field: 'thing', ids: named('placement', 'positionId') }],
+    ['position_requirement', { field: 'positionId', ids: named('placement', 'positionId') }],
   ]);
 
 /** All of a position, with its holdings that were seen and the employments of these. */

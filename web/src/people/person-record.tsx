@@ -1,5 +1,5 @@
 import { type ReplyOf, type SectionName, peopleEndpoints, preset } from '@gremium/contract';
-import { contractedShare, hundredths } from '@gremium/core';
+import { contractedShare, hundredths, requirementsOf } from '@gremium/core';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
@@ -8,6 +8,7 @@ import { useMay } from '../frame/session';
 import { pathOf } from '../frame/pages';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
+import { useWords } from '../texts/words';
 import { Chronicle } from '../time/chronicle';
 import { fieldsOf } from '../ui/fields';
 import { LoadedRecord } from '../ui/loaded-record';
@@ -18,6 +19,7 @@ import { useRecordQuery } from '../ui/use-record-query';
 import { PayCompared } from './pay-compared';
 import { PersonHead } from './person-head';
 import { type PersonThen, personThen } from './person-then';
+import { QUALIFYING, QualifiedPart, qualifiedWords } from './qualified';
 
 export type LoadedPerson = Loaded<ReplyOf<typeof peopleEndpoints.personRecord>>;
 
@@ -66,6 +68,7 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
   const { t } = useTranslation();
   const { record, id } = loaded;
   const may = useMay();
+  const { on } = useLens();
   const [opened, setOpened] = useState<ReadonlySet<SectionName>>(new Set());
   // also what is being added: a draft that was kept is found again
   const seen = (name: SectionName) =>
@@ -87,6 +90,12 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
     );
     return part(name, <TableSection section={name} versions={versions} owner={whose ?? id} {...context} />);
   };
+  const asked = useWords(qualifiedWords);
+  const positionId = then.isPast ? undefined : then.placement?.values.positionId;
+  const isAsked =
+    positionId !== undefined &&
+    QUALIFYING.every((name) => may.view(name)) &&
+    requirementsOf(loaded.register, positionId, on).length > 0;
   const closed = others.filter(
     (name) =>
       !seen(name) &&
@@ -104,6 +113,11 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
     rows(name).filter(({ values }) => values['employmentId'] === then.main?.id);
   return [
     seen('placement') && part('placement', <PlacementPart {...{ loaded, then, context }} />),
+    isAsked && {
+      id: 'qualified',
+      label: asked.head,
+      content: <QualifiedPart loaded={loaded} positionId={then.placement?.values.positionId ?? 0} />,
+    },
     seen('employment') &&
       part(
         'employment',

@@ -1,0 +1,86 @@
+import { type Qualified, qualifiedFor } from '@gremium/core';
+import { useTranslation } from 'react-i18next';
+import { useLens } from '../frame/lens';
+import { useFormat } from '../texts/format';
+import { useWords } from '../texts/words';
+import { labelIn } from '../ui/field-value';
+import { PlainTable } from '../ui/plain-table';
+import type { LoadedPerson } from './person-record';
+
+/** The sections without any of which it cannot be said whether somebody meets what is asked. */
+export const QUALIFYING = [
+  'held_certificate',
+  'held_skill',
+  'held_education',
+  'job_requirement',
+  'position_requirement',
+  'position',
+] as const;
+
+export const qualifiedWords = {
+  en: {
+    head: 'Asked for',
+    what: 'What the position asks for',
+    needed: 'Needed',
+    brought: 'Brought',
+    met: 'yes',
+    until: (day: string) => `until ${day}`,
+    runs_out: (day: string) => `runs out on ${day}`,
+    missing: 'missing',
+    anyOf: 'any of',
+    level: (level: number) => `level ${level}`,
+  },
+  de: {
+    head: 'Verlangt',
+    what: 'Was die Planstelle verlangt',
+    needed: 'Nötig',
+    brought: 'Vorhanden',
+    met: 'ja',
+    until: (day: string) => `bis ${day}`,
+    runs_out: (day: string) => `läuft am ${day} ab`,
+    missing: 'fehlt',
+    anyOf: 'eines von',
+    level: (level: number) => `Stufe ${level}`,
+  },
+};
+
+type Props = { loaded: LoadedPerson; positionId: number };
+
+/** What somebody's position asks for on the day looked at, and whether they bring it. */
+export const QualifiedPart = ({ loaded: { id, register }, positionId }: Props) => {
+  const words = useWords(qualifiedWords);
+  const { t, i18n } = useTranslation();
+  const { on } = useLens();
+  const format = useFormat();
+  const asked = qualifiedFor(register, id, positionId, on);
+  if (asked.length === 0) return null;
+  const said = ({ row: { values } }: Qualified): string => {
+    const ids = values.skillIds ?? values.certificateIds ?? values.educationIds ?? [];
+    const names = ids.map((entry) => labelIn(register, entry, i18n.language)).join(', ');
+    const level = values.level === null || values.skillIds === null ? '' : `, ${words.level(values.level)}`;
+    return `${ids.length > 1 ? `${words.anyOf} ` : ''}${names}${level}`;
+  };
+  const state = ({ state: is, until, row }: Qualified) => {
+    if (is === 'missing')
+      return <span className={row.values.needed === 'required' ? 'wrong' : 'soft'}>{words.missing}</span>;
+    if (is === 'runs_out') return <span className="ochre">{words.runs_out(format.day(until))}</span>;
+    return (
+      <span>
+        {words.met}
+        {until !== null && <span className="soft"> {words.until(format.day(until))}</span>}
+      </span>
+    );
+  };
+  return (
+    <section className="block">
+      <h2>{words.head}</h2>
+      <PlainTable
+        heads={[{ label: words.what }, { label: words.needed }, { label: words.brought }]}
+        rows={asked.map((one) => ({
+          key: one.row.id,
+          cells: [said(one), t(`choice.${one.row.values.needed}`), state(one)],
+        }))}
+      />
+    </section>
+  );
+};
