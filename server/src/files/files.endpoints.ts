@@ -388,7 +388,7 @@ export const serveFiles = (
     const subjects = await Promise.all(
       ['people', ...plain].map(async (name) => ({
         name,
-        label: name === 'people' ? PEOPLE[language] : subjectLabel(name, language, own),
+        label: subjectLabel(name, language, own),
         columns: await fieldsOf(viewer, name, own),
       })),
     );
@@ -406,8 +406,6 @@ export const serveFiles = (
 
   return desk;
 };
-
-const PEOPLE = { en: 'People', de: 'Personen' };
 
 const keeps = (viewer: Seer, section: string): boolean =>
   viewer.grants.some((grant) => gives(grant, section as SectionName, 'edit'));

@@ -51,8 +51,11 @@ export const plainSection = (catalogue: Catalogue, subject: string): Section => 
   return catalogue.section(subject);
 };
 
+const PEOPLE = { en: 'People', de: 'Personen' };
+
 /** What files about a subject are called. */
 export const subjectLabel = (section: string, language: Language, own: OwnLabels): string =>
+  (section === 'people' ? PEOPLE[language] : undefined) ??
   reportWordsOf[language].subjects[section] ??
   (LANGUAGES[language].section as Record<string, string>)[section] ??
   own.get(section)?.[language] ??

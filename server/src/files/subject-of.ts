@@ -20,12 +20,12 @@ export const subjects = async ({ pool, catalogues }: Place, said: string, viewer
 
   const isCalled = (fileName: string, subject: string): boolean => {
     const file = ` ${headingKey(fileName.replace(/\.[a-z]{3,4}$/i, ''))} `;
-    const names = [subject, ...(['en', 'de'] as const).map((language) => labelOf(subject, language))];
+    const names = [
+      subject,
+      ...(['en', 'de'] as const).map((language) => subjectLabel(subject, language, own)),
+    ];
     return names.some((name) => file.includes(` ${headingKey(name)} `));
   };
-  const labelOf = (subject: string, language: 'en' | 'de'): string =>
-    subject === 'people' ? { en: 'People', de: 'Personen' }[language] : subjectLabel(subject, language, own);
-
   // how many of its headings a subject knows; what it must have and has not speaks against it
   const fit = (subject: string, keys: readonly string[]): number => {
     const names = named.get(subject);

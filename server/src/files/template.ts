@@ -67,7 +67,7 @@ export const templateFile = async (
     ImportField.options.filter((field) => !importFields[field].splits);
   const headings = fields.map((field) => headingOf(field, language));
   const texts = TEXTS[language];
-  const sample = fields.map((field, i) => `${i === 0 ? '# ' : ''}${SAMPLE[field] ?? ''}`);
+  const sample = sampleOf(fields);
   if (format !== 'xlsx') {
     const delimiter = format === 'csv' ? ',' : '\t';
     return new FileOut(
@@ -99,6 +99,9 @@ const SAMPLE: Partial<Record<ImportField, string>> = {
   },
   ...{ hours: '37.5', manager: '1007', pay: '3400.00', currency: 'EUR', from: '2027-03-01' },
 };
+
+const sampleOf = (fields: readonly ImportField[]): string[] =>
+  fields.map((field, i) => `${i === 0 ? '# ' : ''}${SAMPLE[field] ?? ''}`);
 
 type Picks = Map<ImportField, string[]>;
 
@@ -151,10 +154,7 @@ const workbook = async (
   const sheet = book.addWorksheet(texts.name, { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.addRow([...headings]).font = { bold: true };
   sheet.addRow([texts.comment]);
-  sheet.addRow(fields.map((field, i) => `${i === 0 ? '# ' : ''}${SAMPLE[field] ?? ''}`)).font = {
-    italic: true,
-    color: { argb: 'FF6B6B6B' },
-  };
+  sheet.addRow(sampleOf(fields)).font = { italic: true, color: { argb: 'FF6B6B6B' } };
   const guide = book.addWorksheet(texts.guide);
   guide.getColumn(1).width = 110;
   for (const line of texts.lines) guide.addRow([line]).alignment = { wrapText: true };

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useMay } from '../frame/session';
 import { useFormat } from '../texts/format';
-import { useSentence } from '../ui/problems';
+import { Problems, useSentence } from '../ui/problems';
 import { useFieldLabel } from './import-field-label';
 import { useAddToList, useImportRows } from './files.queries';
 import type { StepProps } from './import-step';
@@ -38,6 +38,7 @@ export const RepairGrid = ({ of, acts }: StepProps) => {
             {t('repair.workbook')}
           </a>
         </div>
+        <Problems of={addTo.error} />
         <div className="gridbox" role="region" aria-label={t('repair.head')} tabIndex={0}>
           <table className="repairgrid">
             <thead>

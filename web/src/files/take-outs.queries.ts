@@ -1,7 +1,7 @@
 import { type TakeOutAsk, type TakeOutLine, takeOutEndpoints } from '@gremium/contract';
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/react-query';
 import { useTranslation } from 'react-i18next';
-import { call } from '../api';
+import { Refused, call } from '../api';
 import { useLens } from '../frame/lens';
 
 const PAGE = 50;
@@ -51,8 +51,9 @@ export const useTakeOut = () => {
       void queries.invalidateQueries({ queryKey: KEY });
       await ended(id);
       const line = await call(takeOutEndpoints.takenOut, { params: { id } });
-      if (line.state === 'ready')
-        Object.assign(document.createElement('a'), { href: fileOf(id), download: '' }).click();
+      // what could not be written says why
+      if (line.state !== 'ready') throw new Refused(422, line.trouble);
+      Object.assign(document.createElement('a'), { href: fileOf(id), download: '' }).click();
       return line;
     },
     onSettled: () => queries.invalidateQueries({ queryKey: KEY }),

@@ -1,9 +1,9 @@
 import { type Qualified, qualifiedFor } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
+import { useRequirementSaid } from '../structure/requirement-said';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
-import { labelIn } from '../ui/field-value';
 import { PlainTable } from '../ui/plain-table';
 import type { LoadedPerson } from './person-record';
 
@@ -27,8 +27,6 @@ export const qualifiedWords = {
     until: (day: string) => `until ${day}`,
     runs_out: (day: string) => `runs out on ${day}`,
     missing: 'missing',
-    anyOf: 'any of',
-    level: (level: number) => `level ${level}`,
   },
   de: {
     head: 'Verlangt',
@@ -39,8 +37,6 @@ export const qualifiedWords = {
     until: (day: string) => `bis ${day}`,
     runs_out: (day: string) => `läuft am ${day} ab`,
     missing: 'fehlt',
-    anyOf: 'eines von',
-    level: (level: number) => `Stufe ${level}`,
   },
 };
 
@@ -49,17 +45,12 @@ type Props = { loaded: LoadedPerson; positionId: number };
 /** What somebody's position asks for on the day looked at, and whether they bring it. */
 export const QualifiedPart = ({ loaded: { id, register }, positionId }: Props) => {
   const words = useWords(qualifiedWords);
-  const { t, i18n } = useTranslation();
+  const { t } = useTranslation();
   const { on } = useLens();
   const format = useFormat();
+  const said = useRequirementSaid(register);
   const asked = qualifiedFor(register, id, positionId, on);
   if (asked.length === 0) return null;
-  const said = ({ row: { values } }: Qualified): string => {
-    const ids = values.skillIds ?? values.certificateIds ?? values.educationIds ?? [];
-    const names = ids.map((entry) => labelIn(register, entry, i18n.language)).join(', ');
-    const level = values.level === null || values.skillIds === null ? '' : `, ${words.level(values.level)}`;
-    return `${ids.length > 1 ? `${words.anyOf} ` : ''}${names}${level}`;
-  };
   const state = ({ state: is, until, row }: Qualified) => {
     if (is === 'missing')
       return <span className={row.values.needed === 'required' ? 'wrong' : 'soft'}>{words.missing}</span>;

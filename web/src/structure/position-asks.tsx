@@ -6,12 +6,12 @@ import { useLens, useTo } from '../frame/lens';
 import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
-import { labelIn } from '../ui/field-value';
 import { PlainTable } from '../ui/plain-table';
 import type { RecordContext } from '../ui/record-sheet';
 import { TableSection } from '../ui/table-section';
 import type { LoadedPosition } from './position-record';
 import { positionWords } from './position-words';
+import { useRequirementSaid } from './requirement-said';
 
 type PartProps = { loaded: LoadedPosition; context: RecordContext };
 
@@ -43,13 +43,8 @@ export const PositionAsks = ({ loaded, context }: PartProps) => {
 
 const Asked = ({ of, loaded: { register } }: { of: readonly AskedOf[]; loaded: LoadedPosition }) => {
   const words = useWords(positionWords);
-  const { t, i18n } = useTranslation();
-  const said = ({ row: { values } }: AskedOf): string => {
-    const ids = values.skillIds ?? values.certificateIds ?? values.educationIds ?? [];
-    const names = ids.map((entry) => labelIn(register, entry, i18n.language)).join(', ');
-    const level = values.level === null || values.skillIds === null ? '' : `, ${words.level(values.level)}`;
-    return `${ids.length > 1 ? `${words.anyOf} ` : ''}${names}${level}`;
-  };
+  const { t } = useTranslation();
+  const said = useRequirementSaid(register);
   return (
     <PlainTable
       heads={[{ label: words.what }, { label: words.needed }, { label: words.who }]}
