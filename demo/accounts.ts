@@ -9,10 +9,12 @@ type Made = DemoAccount & { role: (units: Map<string, number>) => AccountRole; p
 const branch = (units: Map<string, number>, name: string) =>
   ({ type: 'branch', unitId: units.get(name) ?? 0 }) as const;
 
-// Sensitive sections are seen by whoever is given them by name: here by the administrator and the auditor.
+// What people declare of themselves is seen by nobody else. Other sensitive sections are seen by whoever is given them by name: here by the administrator and the auditor.
 const sensitive = (level: 'view' | 'edit'): NonNullable<AccountRole['also']> =>
   Object.fromEntries(
-    Object.values(recordSections).flatMap((section) => (section.sensitive ? [[section.name, level]] : [])),
+    Object.values(recordSections).flatMap((section) =>
+      section.sensitive && section.name !== 'declared_fact' ? [[section.name, level]] : [],
+    ),
   );
 
 const ACCOUNTS: Made[] = [

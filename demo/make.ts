@@ -1,8 +1,9 @@
 import type { Day } from '@gremium/contract';
-import { keepPicture, many } from '@gremium/server';
+import { keepPicture, many, sql } from '@gremium/server';
 import type { Pool } from 'pg';
 import { makeAccounts } from './accounts';
 import { loadHistory } from './load';
+import { papers } from './papers';
 import { drawPortraits } from './portraits';
 import { Simulation } from './simulate';
 import { tellStories } from './stories';
@@ -17,6 +18,17 @@ export const makeHistory = (anchor: Day, people = 1250, checkLaws = false, photo
   return simulation.history;
 };
 
+// Files are of whoever sent them: here of the administrator.
+const keepPapers = (owner: Pool): Promise<unknown> =>
+  many(
+    owner,
+    sql`insert into kept_file (id, account_id, at, type, bytes, entry)
+      select f.id, (select min(id) from account), (select max(recorded_at) from entry), f.type, decode(f.bytes, 'base64'), 1
+      from jsonb_to_recordset(${JSON.stringify(
+        Object.values(papers).map(({ file, bytes }) => ({ ...file, bytes: bytes.toString('base64') })),
+      )}::jsonb) f (id text, type text, bytes text)`,
+  );
+
 /** Fills an empty database with the demo. */
 export const fillWithDemo = async (owner: Pool, anchor: Day, people = 1250): Promise<void> => {
   const portraits = await drawPortraits();
@@ -24,4 +36,5 @@ export const fillWithDemo = async (owner: Pool, anchor: Day, people = 1250): Pro
   await loadHistory(owner, makeHistory(anchor, people, false, photos));
   for (const portrait of portraits) await many(owner, keepPicture(portrait));
   await makeAccounts(owner);
+  await keepPapers(owner);
 };

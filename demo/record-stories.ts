@@ -1,7 +1,8 @@
 // What records of people hold beside their work: a little of everything for some, qualifications for all who need them, some of them
 // missing, some that run out.
 import type { Day, NewValues, Row } from '@gremium/contract';
-import { BEGINNING, type Draft, addDays, addMonths, isOn } from '@gremium/core';
+import { BEGINNING, type Draft, addDays, addMonths, honoursDue, isOn, serviceHonours } from '@gremium/core';
+import { papers } from './papers';
 import type { Simulation, Worker } from './simulate';
 
 /** What was entered when personnel files were moved into the register. */
@@ -14,6 +15,52 @@ export const tellOfRecords = (simulation: Simulation): void => {
   simulation.act('edit', 'Personnel files moved in', (draft) => {
     for (const [i, worker] of workers.slice(0, 40).entries()) fileOf(simulation, draft, worker, i);
   });
+  simulation.act('edit', 'Honours for service', (draft) => honourService(simulation, draft, workers));
+  simulation.act('edit', 'Documents and honours from the cabinet', (draft) => {
+    for (const [i, worker] of workers.slice(0, 12).entries()) papersOf(simulation, draft, worker, i);
+  });
+  simulation.act('edit', 'What people declared of themselves', (draft) => {
+    for (const [i, { personId }] of workers.entries())
+      if (i % 23 === 0 || i % 31 === 0 || i === 10)
+        draft.create('declared_fact', addMonths(anchor, -7), {
+          personId,
+          factId: simulation.lists[i === 10 ? 'EQUATED' : i % 23 === 0 ? 'DISABLED' : 'VETERAN'] as number,
+          country: null,
+        });
+  });
+};
+
+// Whoever had the years half a year ago was honoured then; a few were forgotten.
+const honourService = (simulation: Simulation, draft: Draft, workers: readonly Worker[]): void => {
+  const { register } = simulation.history;
+  const by = addMonths(simulation.options.anchor, -6);
+  const kinds = serviceHonours(register, by);
+  for (const [i, { personId }] of workers.entries()) {
+    if (i % 40 === 7) continue;
+    for (const { honourId, due } of honoursDue(register, personId, by, kinds))
+      draft.create('award', due, { personId, honourId, awardedOn: due, issuer: 'Managing director' });
+  }
+};
+
+const papersOf = (simulation: Simulation, draft: Draft, { personId }: Worker, i: number): void => {
+  const { lists, options } = simulation;
+  const from = addMonths(options.anchor, -9);
+  const id = (code: string): number => lists[code] as number;
+  draft.create('document', from, {
+    ...{ personId, title: 'Contract of employment', kindId: id('DOCUMENT'), folder: 'Contracts' },
+    ...{ file: papers.contract.file, documentedOn: from },
+  });
+  if (i % 4 === 0)
+    draft.create('confidential_document', from, {
+      ...{ personId, title: 'Yearly talk', folder: 'Talks', file: papers.talk.file, documentedOn: from },
+    });
+  if (i !== 3) return;
+  for (const ordinal of [1, 2])
+    draft.create('award', addMonths(from, ordinal - 1), {
+      ...{ personId, honourId: id('RESCUE'), awardedOn: addMonths(from, ordinal - 1), ordinal },
+      ...{ issuer: 'President', country: 'FI', orderKind: 'state', orderNumber: `${6 + ordinal}/2026` },
+      ...{ orderedOn: from, evidence: papers.order.file },
+    });
 };
 
 const STREETS = ['Katajanokanlaituri', 'Sadama tänav', 'Hamngatan', 'Havnegade', 'Kaigata', 'Hafenstraße'];

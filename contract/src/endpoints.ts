@@ -1,10 +1,12 @@
 import { accessEndpoints } from './access/access.endpoints';
 import type { Endpoint } from './endpoint';
 import { fileEndpoints } from './files/files.endpoints';
+import { keptFileEndpoints } from './files/kept-files.endpoints';
 import { takeOutEndpoints } from './files/take-outs.endpoints';
 import { measureEndpoints } from './measures/measures.endpoints';
 import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
+import { honourEndpoints } from './people/honours.endpoints';
 import { peopleEndpoints } from './people/people.endpoints';
 import { reportEndpoints } from './reports/reports.endpoints';
 import { calendarEndpoints } from './structure/calendar.endpoints';
@@ -21,6 +23,7 @@ export const endpoints = {
   ...recordEndpoints,
   ...journalEndpoints,
   ...peopleEndpoints,
+  ...honourEndpoints,
   ...structureEndpoints,
   ...listEndpoints,
   ...calendarEndpoints,
@@ -29,6 +32,7 @@ export const endpoints = {
   ...draftEndpoints,
   ...measureEndpoints,
   ...fileEndpoints,
+  ...keptFileEndpoints,
   ...takeOutEndpoints,
   ...reportEndpoints,
 } satisfies Record<string, Endpoint>;

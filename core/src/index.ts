@@ -38,6 +38,8 @@ export * from './movements/leave';
 export * from './movements/place';
 export * from './movements/transfer';
 export * from './people/qualified';
+export * from './people/declared-figures';
+export * from './people/honours-due';
 export * from './people/record-laws';
 export * from './people/code-names';
 export * from './people/chronicle';

@@ -20,12 +20,14 @@ import {
 import { type DemoAccount, serveAccess } from './access/access.endpoints';
 import { Failure, problemOf, unavailable } from './database/failure';
 import { serveFiles } from './files/files.endpoints';
+import { serveKeptFiles } from './files/kept-files.endpoints';
 import { serveTakeOuts } from './files/take-outs.endpoints';
 import { WorkNews } from './files/work-news';
 import { serveMeasures } from './measures/measures.endpoints';
 import { serveReports } from './reports/reports.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
+import { serveHonours } from './people/honours.endpoints';
 import { servePictures } from './people/pictures.endpoints';
 import { servePeople } from './people/people.endpoints';
 import { serveCalendar } from './structure/calendar.endpoints';
@@ -104,7 +106,9 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     servePeople(api, server, register);
     serveLists(api, server);
     serveCalendar(api, server);
+    serveHonours(api, server, register);
     servePictures(api, server);
+    serveKeptFiles(api, server);
     serveStructure(api, server, register);
     serveMovements(api, server, register);
     serveDrafts(api, server);

@@ -112,10 +112,13 @@ const named = async (
 ): Promise<Failure> =>
   new Failure(await labelled(pool, viewer, problems, await look(pool, clock, {})), status);
 
-const sendFile = (reply: FastifyReply, { name, type, body }: FileOut): FastifyReply =>
+const sendFile = (reply: FastifyReply, { name, type, body, isShown }: FileOut): FastifyReply =>
   reply
     .type(type)
-    .header('content-disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`)
+    .header(
+      'content-disposition',
+      `${isShown ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name)}`,
+    )
     .send(body);
 
 declare module 'fastify' {

@@ -42,8 +42,8 @@ export const upload = async <E extends Endpoint>(
   return replyOf(await fetch(addressOf(endpoint, asked), { method: endpoint.method, headers, body: file }));
 };
 
-// Where an endpoint stands: parameters in the path, what is asked beside it.
-const addressOf = ({ path }: Endpoint, asked: object): string => {
+/** Where an endpoint stands, with what is asked. */
+export const addressOf = ({ path }: Endpoint, asked: object): string => {
   const { params = {}, query = {} } = asked as { params?: object; query?: object };
   const at = Object.entries(params).reduce(
     (so, [name, value]) => so.replace(`:${name}`, encodeURIComponent(String(value))),

@@ -40,6 +40,8 @@ export const roleRules: Record<RoleName, Rule> = {
     acts: ['hire', 'transfer', 'leave', 'create', 'undo', 'journal', 'mend', 'import'],
     all: 'edit',
     references: 'view',
+    // who records honours is given that by name
+    named: { award: 'view' },
   },
   auditor: { acts: ['journal'], all: 'view' },
   manager: {
@@ -71,6 +73,8 @@ export const roleRules: Record<RoleName, Rule> = {
       placement: 'view',
       pay: 'view',
       ...OF_ONESELF,
+      // told by nobody but themselves
+      declared_fact: 'edit',
     },
   },
 };

@@ -13,6 +13,7 @@ export const Act = z.enum([
   'mend',
   'import',
   'above_limit',
+  'declared_figures',
 ]);
 export type Act = z.infer<typeof Act>;
 

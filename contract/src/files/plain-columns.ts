@@ -22,7 +22,7 @@ export type PlainColumn = {
 };
 
 /** Why files about a section are not plain. */
-export type NotPlain = 'people_file' | 'movement' | 'definition' | 'picture';
+export type NotPlain = 'people_file' | 'movement' | 'definition' | 'picture' | 'file';
 
 const NOT_PLAIN: Readonly<Record<string, NotPlain>> = {
   person: 'people_file',
@@ -32,6 +32,8 @@ const NOT_PLAIN: Readonly<Record<string, NotPlain>> = {
   own_section: 'definition',
   own_field: 'definition',
   person_photo: 'picture',
+  document: 'file',
+  confidential_document: 'file',
 };
 
 /** Why there are no plain files about a section; null where there are. */
@@ -79,6 +81,8 @@ export const plainColumns = (section: Section): PlainColumn[] => {
   if (!section.base && section.own === null)
     columns.push({ name: 'of', is: 'of', kind: section.kind, required: true, clears: false });
   for (const [field, meta] of section.metas) {
+    // a file of rows cannot hold files
+    if (meta.is === 'file') continue;
     const clears = isNullable(section, field);
     const required = !clears && USUAL[field] === undefined;
     if (isWords(section, field))

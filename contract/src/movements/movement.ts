@@ -20,8 +20,8 @@ export type Movement<I extends z.ZodObject = z.ZodObject> = {
   act: { en: string; de: string };
   /** The letter that begins it on a record. */
   key?: string;
-  /** Records it is begun from, each with the field that the record fills and the states in which it is offered (any). */
-  starts: { [R in Kind]?: { field: string; while?: readonly string[] } };
+  /** Records it is begun from, each with the field that the record fills (one of `several`) and the states in which it is offered (any). */
+  starts: { [R in Kind]?: { field: string; while?: readonly string[]; several?: true } };
   /** Sections it needs whole, because it may touch any of theirs: nothing else is written meanwhile. */
   whole?: readonly PresetName[];
   /** Sections that change through it and not by themselves: they open it; in their place only what was wrong is mended. */
@@ -86,6 +86,12 @@ export const namedIn = (input: Schema, value: unknown, at = ''): NamedIn[] => {
   if (value === null || value === undefined) return [];
   const { schema } = unwrap(input);
   const meta = metaIn(schema);
+  if (meta?.is === 'refs')
+    return Array.isArray(value)
+      ? value.flatMap((id, i) =>
+          typeof id === 'number' ? [{ path: join(at, String(i)), kind: meta.kind, id }] : [],
+        )
+      : [];
   if (meta) {
     if (typeof value !== 'number') return [];
     if (meta.is === 'ref') return [{ path: at, kind: meta.kind, id: value }];

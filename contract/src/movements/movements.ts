@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { ChangeFullTimeInput } from './full-time';
 import { ChangeJobInput, CopyIntoJobInput, NewJobInput } from './job';
 import { HireInput, RehireInput, TransferInput } from './hire';
+import { GiveHonourInput } from './honour';
 import { LeaveInput } from './leave';
 import { type Movement, movement } from './movement';
 import { ApplyStepsInput } from './steps';
@@ -63,6 +64,14 @@ export const movements = {
     act: { en: 'Record leaving', de: 'Austritt erfassen' },
     key: 'l',
     starts: { person: { field: 'employmentId', while: ['at_work', 'away', 'coming'] } },
+  }),
+  give_honour: movement({
+    name: { en: 'Honour', de: 'Ehrung' },
+    input: GiveHonourInput,
+    right: { section: 'award', level: 'edit' },
+    day: { field: 'awardedOn' },
+    act: { en: 'Record honour', de: 'Ehrung erfassen' },
+    starts: { person: { field: 'personIds', several: true } },
   }),
   new_position: movement({
     name: { en: 'New position', de: 'Neue Planstelle' },

@@ -49,6 +49,18 @@ export const peopleEndpoints = {
     /** `notCounted`: of those here, how many do not count in headcount; 0 where others are asked for. */
     reply: z.object({ people: z.array(PersonLine), total: z.int(), notCounted: z.int() }),
   }),
+  peopleByNumbers: endpoint({
+    method: 'POST',
+    path: '/api/people-by-numbers',
+    summary:
+      'People by their numbers, as far as the viewer may see them; a hidden number and one nobody has are alike',
+    right: { section: 'person', level: 'view' },
+    body: z.strictObject({ numbers: z.array(z.string().trim().min(1).max(40)).min(1).max(2000) }),
+    reply: z.object({
+      found: z.array(z.object({ id: z.int(), name: z.string() })),
+      unknown: z.array(z.string()),
+    }),
+  }),
   reportingTree: endpoint({
     method: 'GET',
     path: '/api/people-tree',

@@ -9,6 +9,7 @@ import {
   day,
   decimal,
   field,
+  file,
   list,
   refTo,
   section,
@@ -134,6 +135,7 @@ export const HeldCertificate = z.strictObject({
   issuer: short().nullable(),
   issuedOn: day().nullable(),
   expiresOn: day().nullable(),
+  evidence: file().nullable(),
 });
 export type HeldCertificate = z.infer<typeof HeldCertificate>;
 export const heldCertificate = section('held_certificate', 'held_certificate', HeldCertificate, mine);
@@ -173,6 +175,7 @@ export const Training = z.strictObject({
   completedOn: day().nullable(),
   outcome: choice('attended', 'passed', 'failed').nullable(),
   expiresOn: day().nullable(),
+  evidence: file().nullable(),
 });
 export const attendedTraining = section('attended_training', 'attended_training', Training, mine);
 
@@ -248,6 +251,34 @@ export const Note = z.strictObject({
 });
 export const note = section('note', 'note', Note, guarded);
 
+/** A file about somebody: seen by whoever sees their records, and by themselves. */
+export const Document = z.strictObject({
+  personId: ofPerson(),
+  title: short(),
+  kindId: list('document_kind').nullable(),
+  folder: short(80).nullable(),
+  file: file(),
+  documentedOn: day().nullable(),
+  expiresOn: day().nullable(),
+  notes: long().nullable(),
+});
+export const document = section('document', 'document', Document, { ...mine, rare: true });
+
+/** A file about somebody that only those see whose role names it. */
+export const confidentialDocument = section('confidential_document', 'confidential_document', Document, {
+  ...guarded,
+  notByOneself: true,
+  rare: true,
+});
+
+/** What somebody says of themselves because a law asks for it: told to nobody else but in figures of five or more. */
+export const DeclaredFact = z.strictObject({
+  personId: ofPerson(),
+  factId: list('declared_fact'),
+  country: country().nullable(),
+});
+export const declaredFact = section('declared_fact', 'declared_fact', DeclaredFact, guarded);
+
 /** The number of an employment in a payroll. */
 export const PayrollNumber = z.strictObject({
   employmentId: ofEmployment(),
@@ -272,6 +303,9 @@ export const Award = z.strictObject({
   takenBackOn: day().nullable(),
   takenBackOrder: short(60).nullable(),
   notes: long().nullable(),
+  /** The document that proves it. */
+  evidence: file().nullable(),
+  orderKind: choice('internal', 'state', 'foreign').nullable(),
 });
 export type Award = z.infer<typeof Award>;
 export const award = section('award', 'award', Award, { ...mine, notByOneself: true });
@@ -289,12 +323,15 @@ export const recordSections = {
   award,
   asset,
   profile_link: profileLink,
+  document,
   identifier,
   bank_account: bankAccount,
   protected_status: protectedStatus,
   medical_fitness: medicalFitness,
   disciplinary_measure: disciplinaryMeasure,
   note,
+  confidential_document: confidentialDocument,
+  declared_fact: declaredFact,
   cost_split: costSplit,
   one_off_payment: oneOffPayment,
   benefit,

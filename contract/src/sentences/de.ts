@@ -80,6 +80,11 @@ export const problemSentences: Record<ProblemCode, string> = {
   name_missing: 'Ein Name wird gebraucht.',
   contact_missing: 'Ein Kontakt wird gebraucht.',
   contact_form: '{{value}} sieht nicht richtig aus.',
+  day_unlikely: '{{day}} kann kaum stimmen.',
+  day_ahead: '{{day}} liegt in der Zukunft, wo ein vergangener Tag erwartet wird.',
+  over_already: 'Es ist am {{day}} abgelaufen, bevor es erfasst wird.',
+  two_of_one: 'Davon gibt es zu dieser Zeit schon eines.',
+  evidence_missing: 'Der Beleg dafür fehlt.',
   birth_date_unlikely: 'Nach diesem Geburtsdatum ist die Person {{age}}.',
   employment_overlap: 'In dieser Gesellschaft gibt es schon ein Beschäftigungsverhältnis.',
   employment_gap: 'Das Beschäftigungsverhältnis hätte eine Lücke oder verlöre das, das es fortsetzt.',
@@ -207,6 +212,19 @@ export const problemSentences: Record<ProblemCode, string> = {
     'Die Anteile der Kostenaufteilung ergeben am {{day}} {{sum}}; zusammen müssen sie genau 1,00 sein.',
   honour_once: 'Diese Ehrung gibt es nur einmal: sie wurde schon am {{day}} verliehen.',
   honour_needs: 'Diese Ehrung verlangt es.',
+  honour_no_series: 'Diese Ehrung hat keine Reihe: sie trägt keine Nummer.',
+  honour_number_taken: 'Nummer {{number}} der Reihe wurde schon am {{day}} verliehen.',
+  honour_country: 'Diese Ehrung gibt es nur in {{countries}}, nicht in {{country}}.',
+  honour_paid_only: 'Diese Ehrung ist für Menschen, die wir bezahlen; am {{day}} war das nicht so.',
+  honour_too_early: 'Diese Ehrung gibt es für {{years}} Dienstjahre; am {{day}} sind es {{served}}.',
+  honour_left_out: '{{person}} bleibt ausgenommen. {{why}}',
+  honour_nobody: 'Niemand der Ausgewählten kann diese Ehrung erhalten.',
+  honour_one_number:
+    'Eine Nummer in der Reihe gilt für eine Person; von mehreren erhält jede ihre eigene nächste.',
+  file_unknown:
+    'Diese Datei ist nicht mehr da, oder sie wurde nicht von Ihnen hochgeladen. Laden Sie sie noch einmal hoch.',
+  file_unread:
+    '„{{name}}“ ist keine der Arten, die aufbewahrt werden. Aufbewahrt werden PDF, Bilder (PNG, JPEG, WebP), Dokumente und Arbeitsmappen aus Büroprogrammen und reiner Text; es zählt, was in der Datei steht, nicht ihr Name.',
   order_taken_back:
     'Eine Ehrung wird durch eine Anordnung entzogen: Tag und Nummer stehen beide da, oder keines.',
   zip_empty: 'Darin ist keine CSV-Datei und keine Arbeitsmappe.',

@@ -1,5 +1,16 @@
 import { z } from 'zod';
-import { Hundredths, ListName, Text, choiceOf, code, json, refToPast, section, whole } from '../time/section';
+import {
+  Country,
+  Hundredths,
+  ListName,
+  Text,
+  choiceOf,
+  code,
+  json,
+  refToPast,
+  section,
+  whole,
+} from '../time/section';
 
 /** What a reason of leaving counts as. */
 export const ReasonClass = z.enum([
@@ -40,8 +51,18 @@ export const Flags = z.strictObject({
   group: Text.max(60).optional(),
   /** honour: given to somebody once only. */
   once: z.boolean().optional(),
-  /** honour: what must be said of it. */
-  asks: z.array(z.enum(['orderNumber', 'orderedOn', 'country', 'issuer', 'ordinal'])).optional(),
+  /** honour: what must be said of it; certificate, training: `evidence` where it is to be there. */
+  asks: z
+    .array(z.enum(['orderNumber', 'orderedOn', 'country', 'issuer', 'ordinal', 'evidence', 'expiresOn']))
+    .optional(),
+  /** honour: given for so many whole years of service. */
+  years: z.int().min(1).max(80).optional(),
+  /** honour: the countries in which it is given. */
+  countries: z.array(Country).min(1).optional(),
+  /** honour: only for those who are paid by us. */
+  paidOnly: z.boolean().optional(),
+  /** declared_fact: what question it answers. */
+  question: Text.max(60).optional(),
   /** education, certificate, skill: a higher one of the same series satisfies a lower one. */
   rank: z.int().min(1).max(99).optional(),
   /** certificate, skill: what it is one of, where a higher one satisfies a lower. */

@@ -131,6 +131,7 @@ export const pickLists: readonly PickList[] = [
   entries('medical', 'record'),
   entries('measure', 'record'),
   entries('benefit', 'record'),
+  entries('declared_fact', 'record'),
   entries('absence_kind', 'record'),
   entries('check', 'record'),
 ];

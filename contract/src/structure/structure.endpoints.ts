@@ -178,6 +178,16 @@ export const structureEndpoints = {
       hasManager: z.boolean(),
       /** Positions below it on the day looked at, by title, with how many. */
       below: z.array(z.object({ title: z.string(), count: z.int() })),
+      /** Of each holder whose qualifications the viewer may see: whether each requirement (by its row) is met, and until when. */
+      qualified: z.array(
+        z.object({
+          personId: z.int(),
+          name: z.string(),
+          requirement: z.int(),
+          state: z.enum(['met', 'runs_out', 'missing']),
+          until: Day.nullable(),
+        }),
+      ),
     }),
   }),
   organisationRecord: endpoint({

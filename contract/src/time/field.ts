@@ -37,6 +37,7 @@ export const ListName = z.enum([
   'medical',
   'measure',
   'benefit',
+  'declared_fact',
   'own',
 ]);
 export type ListName = z.infer<typeof ListName>;
@@ -57,6 +58,10 @@ type Is =
   | { is: 'lists'; list: ListName; ownField?: number }
   /** The id of another thing. `past`: it need not exist on the days of the row. */
   | { is: 'ref'; kind: Kind; past?: true }
+  /** Ids of several other things of a kind. */
+  | { is: 'refs'; kind: Kind }
+  /** A file that is kept beside the register (`FileRef`). */
+  | { is: 'file' }
   /** An object or a list that only its own rules read. */
   | { is: 'json' };
 
@@ -241,14 +246,42 @@ export const timeOfDay = () =>
 /** An object or list that only its own rules read. */
 export const json = <S extends z.ZodType>(schema: S) => field(schema, { is: 'json' });
 
+/** Ids of several things of a kind, each once. */
+export const refsTo = (kind: Kind, most = 2000) =>
+  field(
+    z
+      .array(Id)
+      .min(1)
+      .max(most)
+      .refine((ids) => new Set(ids).size === ids.length, { error: 'value_invalid' }),
+    { is: 'refs', kind },
+  );
+
+/** What files are kept, by what their content is. */
+export const FileType = z.enum(['pdf', 'png', 'jpg', 'webp', 'docx', 'xlsx', 'pptx', 'odt', 'ods', 'txt']);
+export type FileType = z.infer<typeof FileType>;
+
+/** A kept file: its id is nothing that can be guessed; type and size are those of its content. */
+export const FileRef = z.strictObject({
+  id: z.string().regex(/^[0-9a-f]{32}$/),
+  name: z.string().trim().min(1).max(200),
+  type: FileType,
+  bytes: z.int().min(1),
+});
+export type FileRef = z.infer<typeof FileRef>;
+/** A file. */
+export const file = () => field(FileRef, { is: 'file' });
+
+const inJson: readonly FieldMeta['is'][] = ['json', 'lists', 'choices', 'refs', 'file'];
+
 /** How a field is kept: decimal text as numeric, objects and arrays as JSON, the rest as it is. */
 export const storageOf = ({ is }: FieldMeta): 'decimal' | 'json' | 'plain' =>
-  is === 'decimal' ? 'decimal' : is === 'json' || is === 'lists' || is === 'choices' ? 'json' : 'plain';
+  is === 'decimal' ? 'decimal' : inJson.includes(is) ? 'json' : 'plain';
 
 /** What a value of a field is in memory: the id of another thing, a whole number, yes or no, an object, or text. */
 export const cellOf = ({ is }: FieldMeta): 'reference' | 'number' | 'boolean' | 'json' | 'text' => {
   if (is === 'ref' || is === 'list') return 'reference';
-  if (is === 'json' || is === 'lists' || is === 'choices') return 'json';
+  if (inJson.includes(is)) return 'json';
   if (is === 'number' || is === 'hundredths') return 'number';
   return is === 'yes_no' ? 'boolean' : 'text';
 };

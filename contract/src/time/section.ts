@@ -72,6 +72,7 @@ export type Section = {
 
 const referenceIn = (name: string, meta: FieldMeta): Reference[] => {
   if (meta.is === 'ref') return [{ field: name, kind: meta.kind, past: meta.past === true, several: false }];
+  if (meta.is === 'refs') return [{ field: name, kind: meta.kind, past: true, several: true }];
   if (meta.is !== 'list' && meta.is !== 'lists') return [];
   return [{ field: name, kind: 'list_entry', past: false, several: meta.is === 'lists' }];
 };

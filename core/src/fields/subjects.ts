@@ -1,5 +1,5 @@
 // What a report can be about, and the fields it then has: of the rows themselves, and of whatever they lead to.
-import { type Catalogue, type Kind, type SectionName, ledgers } from '@gremium/contract';
+import { type Catalogue, type FileRef, type Kind, type SectionName, ledgers } from '@gremium/contract';
 import { fraction } from '../structure/fraction';
 import { decimal } from '../people/yearly';
 import { boundOf } from '../time/calendar';
@@ -72,6 +72,7 @@ const NOT_SUBJECTS: readonly SectionName[] = [
 const valueKind = (field: { is: string }): ValueKind | null => {
   switch (field.is) {
     case 'json':
+    case 'refs':
       return null;
     case 'ref':
       return 'thing';
@@ -127,7 +128,12 @@ const keptFields = (catalogue: Catalogue, name: SectionName, isSeveral: boolean)
     if (!kind || (field === section.owner?.field && isSeveral)) return [];
     const read = (at: Cursor, slot: number): Value => {
       const column = at.facts.columns.table(name).field(field);
-      return slot < 0 ? null : cellValue(column, kind, column.data[slot] as number);
+      if (slot < 0) return null;
+      const code = column.data[slot] as number;
+      // a file is called by its name
+      if (meta.is === 'file')
+        return code === NONE ? null : (JSON.parse(column.words.texts[code] as string) as FileRef).name;
+      return cellValue(column, kind, code);
     };
     return [fieldOf({ name, field, kind, meta, isSeveral, read })];
   });

@@ -2,6 +2,7 @@ import type { MovementKind } from '@gremium/contract';
 import type { Decide } from './decide';
 import { changeFullTime } from './full-time';
 import { decideHire, decideRehire } from './hire';
+import { giveHonour } from './honour';
 import { decideLeave } from './leave';
 import { changeJob, copyIntoJob, newJob } from './job';
 import { changePosition, copyPosition, limitsBySeason, newPosition } from './position';
@@ -16,6 +17,7 @@ export const decisions: { [K in MovementKind]: Decide<K> } = {
   rehire: decideRehire,
   transfer: decideTransfer,
   leave: decideLeave,
+  give_honour: giveHonour,
   new_position: newPosition,
   change_position: changePosition,
   copy_position: copyPosition,

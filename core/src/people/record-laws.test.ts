@@ -101,10 +101,10 @@ describe('awards', () => {
   test('the number in the series: second of 2020, then one of 2012 found is first; second taken back, next is third', () => {
     const of = (ordinal: number, awardedOn: string, takenBackOn: string | null = null) =>
       ({ values: { honourId: 1, ordinal, awardedOn, takenBackOn } }) as never;
-    expect(nextOrdinal([], 1, '2020-05-01')).toBe(1);
-    expect(nextOrdinal([of(2, '2020-05-01')], 1, '2012-05-01')).toBe(1);
+    expect(nextOrdinal([], 1, day('2020-05-01'))).toBe(1);
+    expect(nextOrdinal([of(2, '2020-05-01')], 1, day('2012-05-01'))).toBe(1);
     const both = [of(1, '2012-05-01'), of(2, '2020-05-01', '2021-01-01')];
-    expect(nextOrdinal(both, 1, '2024-01-01')).toBe(3);
-    expect(nextOrdinal(both, 9, '2024-01-01')).toBe(1);
+    expect(nextOrdinal(both, 1, day('2024-01-01'))).toBe(3);
+    expect(nextOrdinal(both, 9, day('2024-01-01'))).toBe(1);
   });
 });

@@ -1,9 +1,11 @@
 // Laws of what else is kept of people: days in their order, cost splits that are whole, honours that their kinds allow.
-import type { Change, Row, SectionName } from '@gremium/contract';
+import type { Award, Change, Day, Flags, Problem, Row, SectionName } from '@gremium/contract';
 import { isBefore, isOn, overlaps } from '../time/calendar';
 import type { Offence } from '../time/offence';
 import { problem } from '../time/problem';
 import type { Register } from '../time/register';
+import { spellsOf, workerFlags } from './employments';
+import { tenureOn } from './tenure';
 
 // Of each section the days that follow each other, as far as both are said.
 const DAYS: { [S in SectionName]?: readonly (readonly [string, string])[] } = {
@@ -47,16 +49,66 @@ export const splitWhole = (register: Register, employmentId: number): Offence[] 
   return [];
 };
 
-type AskedOf = 'orderNumber' | 'orderedOn' | 'country' | 'issuer' | 'ordinal';
+type Meaning = Flags;
 
-const meaningOf = (register: Register, honourId: number) =>
-  register.rows('list_entry', honourId).at(-1)?.values.flags as
-    { once?: boolean; asks?: AskedOf[] } | undefined;
+/** What a kind of honour says of itself. */
+export const meaningOf = (register: Register, honourId: number): Meaning =>
+  register.rows('list_entry', honourId).at(-1)?.values.flags ?? {};
+
+/** Whether each of its kind has a number: first, second, third. */
+export const isSeries = ({ asks = [] }: Meaning): boolean => asks.includes('ordinal');
 
 /** Whether an honour still stands: it was not taken back. */
-export const standsStill = ({ values }: Row<'award'>): boolean => values.takenBackOn === null;
+export const standsStill = ({ values }: Pick<Row<'award'>, 'values'>): boolean => values.takenBackOn === null;
 
-/** An honour says what its kind asks for, is given as often as that allows, and is taken back by an order (`honour_*`). */
+type Given = Pick<Award, 'personId' | 'honourId' | 'awardedOn' | 'country' | 'ordinal'>;
+
+// For whom and where a kind makes sense: paid by us, for so many years of service, in some countries.
+const makesNoSense = (register: Register, given: Given): Problem | null => {
+  const { personId, honourId, awardedOn, country } = given;
+  const { countries, years, paidOnly = false } = meaningOf(register, honourId);
+  if (countries && country !== null && !countries.includes(country))
+    return problem('honour_country', { country, countries: countries.join(', ') }, 'country');
+  if (paidOnly && !isPaidOn(register, personId, awardedOn))
+    return problem('honour_paid_only', { day: awardedOn }, 'personId');
+  const served = years === undefined ? null : (tenureOn(register, personId, awardedOn) ?? 0);
+  if (years !== undefined && served !== null && served < years)
+    return problem('honour_too_early', { years, served, day: awardedOn }, 'awardedOn');
+  return null;
+};
+
+const isPaidOn = (register: Register, personId: number, on: Day): boolean =>
+  spellsOf(register, personId).some(({ rows }) =>
+    rows.some((row) => isOn(row, on) && workerFlags(register, row.values.workerTypeId).paid),
+  );
+
+/** Why somebody may not have an honour beside the others of its kind that they hold; null where they may. */
+export const honourForbids = (
+  register: Register,
+  given: Given,
+  others: readonly Pick<Row<'award'>, 'values'>[],
+): Problem | null => {
+  const meaning = meaningOf(register, given.honourId);
+  const alike = others.filter(({ values }) => values.honourId === given.honourId);
+  const held = alike.find(standsStill);
+  if (meaning.once && held) return problem('honour_once', { day: held.values.awardedOn }, 'honourId');
+  if (given.ordinal !== null && !isSeries(meaning)) return problem('honour_no_series', {}, 'ordinal');
+  const same = alike.find(
+    ({ values }) =>
+      given.ordinal !== null &&
+      values.ordinal === given.ordinal &&
+      !isBefore(given.awardedOn, values.awardedOn),
+  );
+  if (same)
+    return problem(
+      'honour_number_taken',
+      { number: given.ordinal ?? 0, day: same.values.awardedOn },
+      'ordinal',
+    );
+  return makesNoSense(register, given);
+};
+
+/** An honour says what its kind asks for, is given as often and to whom that allows, and is taken back by an order (`honour_*`). */
 export const honoursFit = (
   register: Register,
   personId: number,
@@ -66,26 +118,17 @@ export const honoursFit = (
   const found: Offence[] = [];
   for (const row of rows) {
     const { values, id } = row;
-    const { once = false, asks = [] } = meaningOf(register, values.honourId) ?? {};
-    const other = rows.find(
-      (one) =>
-        one.thing !== row.thing &&
-        one.values.honourId === values.honourId &&
-        standsStill(one) &&
-        overlaps(one, row),
-    );
-    if (once && other && standsStill(row) && (recorded.has(id) || !recorded.has(other.id)))
-      found.push({
-        problem: problem('honour_once', { day: other.values.awardedOn }, 'honourId'),
-        rows: [row],
-        on: row,
-      });
-    if (!recorded.has(id)) continue;
-    for (const field of asks)
-      if (values[field] === null)
-        found.push({ problem: problem('honour_needs', {}, field), rows: [row], on: row });
+    const say = (one: Problem): void => void found.push({ problem: one, rows: [row], on: row });
+    const isNew = recorded.has(id);
+    const others = rows.filter((one) => one.thing !== row.thing && overlaps(one, row));
+    const settled = others.filter((one) => isNew || !recorded.has(one.id));
+    const forbids = standsStill(row) && isNew ? honourForbids(register, values, settled) : null;
+    if (forbids) say(forbids);
+    if (!isNew) continue;
+    for (const field of meaningOf(register, values.honourId).asks ?? [])
+      if (values[field] === null) say(problem('honour_needs', {}, field));
     if ((values.takenBackOn === null) !== (values.takenBackOrder === null))
-      found.push({ problem: problem('order_taken_back', {}, 'takenBackOrder'), rows: [row], on: row });
+      say(problem('order_taken_back', {}, 'takenBackOrder'));
   }
   return found;
 };
@@ -94,11 +137,11 @@ export const honoursFit = (
 export const nextOrdinal = (
   honours: readonly Pick<Row<'award'>, 'values'>[],
   honourId: number,
-  awardedOn: string,
+  awardedOn: Day,
 ): number =>
   honours.reduce(
     (next, { values }) =>
-      values.honourId === honourId && !isBefore(awardedOn as never, values.awardedOn as never)
+      values.honourId === honourId && !isBefore(awardedOn, values.awardedOn)
         ? Math.max(next, (values.ordinal ?? 0) + 1)
         : next,
     1,

@@ -9,6 +9,7 @@ import type { Register } from '../time/register';
 import { isEqual } from '../time/timeline';
 import { mainEmployment, spanOf, spellsOf } from './employments';
 import { fold, sortName } from './names';
+import { hasRecordSense, recordSense } from './record-sense';
 import { payAround } from './pay-around';
 import { type Worked, isBasePay, payOutsideRange, payRange } from './pay-range';
 import { jobSense } from '../structure/job-sense';
@@ -16,7 +17,7 @@ import { decimal, yearly } from './yearly';
 
 /** What was looked at; "passed" is said of these only. */
 export type Looked =
-  'place' | 'share' | 'hours' | 'line' | 'range' | 'currency' | 'pay' | 'twins' | 'contact' | 'person';
+  'record' | 'place' | 'share' | 'hours' | 'line' | 'range' | 'currency' | 'pay' | 'twins' | 'contact' | 'person';
 
 /** What was found odd, and what was looked at, whatever was found. */
 export type Sense = { problems: Problem[]; looked: Looked[] };
@@ -42,6 +43,10 @@ export const sense = (register: Register, change: Change, { twins }: { twins: bo
     if (isOf(row, 'employment')) look('person');
     if (isOf(row, 'person') && !saidBefore(row, change, ['birthDate']))
       problems.push(...birthSense(register, row));
+    if (hasRecordSense(row.section)) {
+      look('record');
+      problems.push(...recordSense(register, row, change));
+    }
     if (isOf(row, 'contact')) {
       look('contact');
       problems.push(...contactSense(row));

@@ -93,6 +93,12 @@ export type AccountLine = {
   grants: Grant[];
   active: boolean;
 };
+/** Who has other rights than those over their own record, by name. */
+export const accountsBesideCrew = sql`
+  select name, roles, grants from account
+  where active and (jsonb_array_length(grants) > 0 or jsonb_path_exists(roles, '$[*] ? (@.role != "crew")'))
+  order by name`;
+
 export const listAccounts = sql`select id, email, name, roles, grants, active from account order by id`;
 
 export const useLink = (tokenHash: string, purpose: Purpose, now: string): Sql => sql`

@@ -1,4 +1,5 @@
 import type { Readable } from 'node:stream';
+import type { FileRef } from '@gremium/contract';
 
 const types = {
   jpg: 'image/jpeg',
@@ -7,7 +8,18 @@ const types = {
   tsv: 'text/tab-separated-values; charset=utf-8',
   zip: 'application/zip',
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  docx: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+  pptx: 'application/vnd.openxmlformats-officedocument.presentationml.presentation',
+  odt: 'application/vnd.oasis.opendocument.text',
+  ods: 'application/vnd.oasis.opendocument.spreadsheet',
+  webp: 'image/webp',
+  txt: 'text/plain; charset=utf-8',
+  pdf: 'application/pdf',
+  json: 'application/json; charset=utf-8',
 } as const;
+
+// Pictures, PDF and plain text run nothing of ours.
+const SHOWN: readonly string[] = ['png', 'jpg', 'webp', 'pdf', 'txt'];
 
 export type Format = keyof typeof types;
 
@@ -15,6 +27,8 @@ export type Format = keyof typeof types;
 export class FileOut {
   readonly name: string;
   readonly type: string;
+  /** Looked at in its place, instead of being saved. */
+  isShown = false;
 
   constructor(
     name: string,
@@ -23,5 +37,12 @@ export class FileOut {
   ) {
     this.name = `${name.replace(/[\\/:*?"<>|\s]+/g, '_')}.${format}`;
     this.type = types[format];
+  }
+
+  /** A kept file under the name it has; shown in its place only where its kind can do nothing there. */
+  static kept({ name, type }: FileRef, body: Buffer, isShown: boolean): FileOut {
+    const out = new FileOut(name.replace(/\.[^.]*$/, ''), type, body);
+    out.isShown = isShown && SHOWN.includes(type);
+    return out;
   }
 }

@@ -3,6 +3,8 @@ const setting = (name: string, preset: number): number => Number(process.env[nam
 /** Limits of files taken in; settings of the environment (docs/operating.md). */
 export const limits = {
   bytes: setting('GREMIUM_IMPORT_MB', 50) * 1_000_000,
+  /** A file that a row names. */
+  document: setting('GREMIUM_DOCUMENT_MB', 25) * 1_000_000,
   rows: setting('GREMIUM_IMPORT_ROWS', 200_000),
   columns: 200,
   /** What a workbook may come to unpacked. */

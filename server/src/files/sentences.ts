@@ -27,6 +27,9 @@ const said = (param: Param, { hidden, open }: { hidden: string; open: string }):
 export const sentenceOf = ({ code, params }: Problem, language: 'en' | 'de'): string => {
   const hidden = language === 'de' ? 'ein Datensatz, den Sie nicht sehen dürfen' : 'a record you may not see';
   const open = language === 'de' ? 'auf Weiteres' : 'further notice';
-  const words = Object.entries(params).map(([name, param]) => [name, said(param, { hidden, open })]);
-  return t(code, { ...Object.fromEntries(words), lng: language });
+  const words: Record<string, string> = { lng: language };
+  for (const [name, param] of Object.entries(params)) words[name] = said(param, { hidden, open });
+  // why somebody is left out is a sentence of its own
+  if (typeof params['why'] === 'string') words['why'] = t(params['why'], words);
+  return t(code, words);
 };

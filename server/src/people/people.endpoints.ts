@@ -1,12 +1,16 @@
 import { type Row, peopleEndpoints } from '@gremium/contract';
 import { byFrom, isBefore, isOn } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
+import { many } from '../database/sql';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
+import { namesFor } from '../time/labels';
 import { look } from '../time/lens';
 import { failMissing } from '../time/missing';
 import { readPerson, readRecord } from '../time/read-record';
 import type { RegisterThread } from '../time/register-thread';
+import { seenOf } from '../time/seen';
+import { peopleNumbered } from './number.sql';
 
 export const servePeople = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
   const { pool, clock } = server;
@@ -17,6 +21,24 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
     const [itself, photos] = [query.itself === 'yes', query.photos === 'yes'];
     const ask = { search, status, branch, itself, location, where, photos, limit, offset };
     return register.write('directory', { viewer, looking }, ask);
+  });
+
+  serve(app, server, peopleEndpoints.peopleByNumbers, async ({ body, viewer }) => {
+    const looking = await look(pool, clock, {});
+    const rows = await many<{ id: number; number: string }>(pool, peopleNumbered(body.numbers));
+    const ids = rows.map(({ id }) => id);
+    const seen = new Set(await seenOf(pool, viewer, 'person', ids, looking));
+    const refs = ids.filter((id) => seen.has(id)).map((id) => ({ kind: 'person' as const, id }));
+    const names = await namesFor(pool, viewer, refs, looking);
+    const found = rows.flatMap(({ id, number }) => {
+      const name = names.get(`person ${id}`)?.name;
+      return name ? [{ id, number, name }] : [];
+    });
+    const known = new Set(found.map(({ number }) => number.toLowerCase()));
+    return {
+      found: found.map(({ id, name }) => ({ id, name })),
+      unknown: body.numbers.filter((number) => !known.has(number.toLowerCase())),
+    };
   });
 
   serve(app, server, peopleEndpoints.reportingTree, async ({ query, viewer }) => {

@@ -6,10 +6,13 @@ import {
   dayNumber,
   holderDifferences,
   inherited,
+  isOn,
   isUnconfirmedTop,
   managerChain,
   managerPosition,
   markOf,
+  personOf,
+  qualifiedFor,
   treeOf,
   unitChain,
 } from '@gremium/core';
@@ -17,7 +20,7 @@ import type { Looking } from '../time/lens';
 import type { Asking } from '../time/questions';
 import { aroundJob, aroundUnit } from './around';
 import { aroundGrade, stepsDue } from './grades';
-import { figuresOut, headOf, managersOut, positionLine } from './lines';
+import { figuresOut, headOf, managersOut, nameIn, positionLine } from './lines';
 import { rolledUp } from './rolled-days';
 
 // A unit of a day by the few values that the outline shows, each read when asked for: most units are folded away.
@@ -133,6 +136,7 @@ export const structureQuestions = {
       managers: managersOut(asking, chain),
       hasManager: !isThere || managerPosition(columns, id, on) !== null,
       below: byTitle(columns, below, looking),
+      qualified: isThere ? qualifiedHolders(asking, id) : [],
     };
   },
 
@@ -140,6 +144,28 @@ export const structureQuestions = {
   aroundJob,
   aroundGrade,
   stepsDue,
+};
+
+const QUALIFIES = ['held_certificate', 'held_skill', 'held_education'] as const;
+
+// Whether those who hold a position on the day bring what it asks for; of those of whom all that takes may be seen.
+const qualifiedHolders = (asking: Asking, id: number) => {
+  const { facts, sight, looking } = asking;
+  const { columns } = facts;
+  if (![...QUALIFIES, 'person_name' as const].every((section) => sight.has(section))) return [];
+  const holders = new Set(
+    columns
+      .referrers('placement', 'positionId', id)
+      .flatMap((row) => (isOn(row, looking.on) ? (personOf(columns, row.values, looking.on) ?? []) : [])),
+  );
+  return [...holders]
+    .filter((one) => sight.person(one) && QUALIFIES.every((section) => sight.person(one, section)))
+    .flatMap((personId) =>
+      qualifiedFor(columns, personId, id, looking.on).map(({ row, state, until }) => ({
+        ...{ personId, name: nameIn(columns, personId, looking) },
+        ...{ requirement: row.id, state, until },
+      })),
+    );
 };
 
 // Over a limit, with somebody above it by right whose review is due, or not: both are to be looked at.

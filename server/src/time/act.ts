@@ -22,6 +22,8 @@ import type { ClientBase, Pool } from 'pg';
 import { Failure, isTransient, problemOf } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
 import { transaction } from '../database/transaction';
+import { filesNamed, filesWrong } from '../files/files-named';
+import { nameFiles } from '../files/kept-files.sql';
 import { todayOf } from '../structure/organisation.sql';
 import { findReply, insertReply, lockKey, lockThings, overtakenSince } from './act.sql';
 import type { Catalogues } from './catalogues';
@@ -139,6 +141,9 @@ const attemptAct = async <T>(
   const problems = [...decision.problems, ...decided.problems];
   const touched = [...new Set([...change.recorded, ...change.superseded].map(({ section }) => section))];
   if (ask.preview) return { entry: null, problems, looked, touched, result: decision.result };
+  // what is undone named its files before
+  const files = undoes ? [] : filesNamed(catalogue, change);
+  problems.push(...(await filesWrong(tx, viewer.account, files)));
   problems.push(...unanswered(problems, ask.words));
   if (hasErrors(problems)) throw new Failure(problems);
   if (change.recorded.length + change.superseded.length === 0)
@@ -169,6 +174,14 @@ const attemptAct = async <T>(
     const { overtaken } = await one<Since>(tx, overtakenSince(decided.seen, decided.keys(), written.number));
     if (overtaken) throw new Overtaken();
   }
+  if (files.length > 0)
+    await many(
+      tx,
+      nameFiles(
+        files.map(({ file }) => file.id),
+        written.number,
+      ),
+    );
   counted.acts++;
   const acted = { entry: written.number, problems, looked, touched, result: decision.result };
   await ask.alongside?.(tx, written.number, decision.result);

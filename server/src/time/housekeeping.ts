@@ -4,6 +4,7 @@ import { dropOldTries } from '../access/sign-in.sql';
 import { closeIdleSessions } from '../access/session.sql';
 import { many } from '../database/sql';
 import { forgetDeleted } from '../reports/reports.sql';
+import { dropUnnamed } from '../files/kept-files.sql';
 import { dropGone, markOld } from '../files/take-outs.sql';
 import { dropOldReplies, dropOldTouches } from './act.sql';
 import type { Clock } from './clock';
@@ -13,7 +14,7 @@ const MOST_AT_ONCE = 5000;
 
 type Place = { pool: Pool; clock: Clock };
 
-/** Drops replies kept for thirty days, what entries touched a day ago, sessions nobody used, tries to sign in that no longer count, reports deleted thirty days ago, and files taken out as long ago. */
+/** Drops replies kept for thirty days, what entries touched a day ago, sessions nobody used, tries to sign in that no longer count, reports deleted thirty days ago, and files taken out or sent for nothing as long ago. */
 export const tidy = async ({ pool, clock }: Place): Promise<void> => {
   const now = clock.now();
   await many(pool, dropOldReplies(now, MOST_AT_ONCE));
@@ -23,6 +24,7 @@ export const tidy = async ({ pool, clock }: Place): Promise<void> => {
   await many(pool, forgetDeleted(now));
   await many(pool, markOld(now));
   await many(pool, dropGone);
+  await many(pool, dropUnnamed(now));
 };
 
 /** Tidies now and then; returns how to stop that. A database that is away is asked again the next time. */

@@ -2,6 +2,7 @@
 import type { Sight } from '@gremium/core';
 import { measureQuestions } from '../measures/measures.questions';
 import { movementQuestions } from '../movements/movement.questions';
+import { honourQuestions } from '../people/honours.questions';
 import { peopleQuestions } from '../people/people.questions';
 import { structureQuestions } from '../structure/structure.questions';
 import { reportQuestions } from '../reports/reports.questions';
@@ -17,6 +18,7 @@ export type Asking = Known & { sight: Sight; looking: Looking };
 export const questions = {
   ...structureQuestions,
   ...peopleQuestions,
+  ...honourQuestions,
   ...movementQuestions,
   ...measureQuestions,
   ...findQuestions,

@@ -158,8 +158,6 @@ const Contents = ({ of }: { of: TakeOutLine }) => {
   );
 };
 
-const KILO = 1000;
-
 const File = ({ of }: { of: TakeOutLine }) => {
   const words = useWords(takeOutWords);
   const format = useFormat();
@@ -192,7 +190,7 @@ const File = ({ of }: { of: TakeOutLine }) => {
         ))}
       </>
     );
-  const size = `${format.number(Math.max(1, Math.round((of.bytes ?? 0) / KILO)))} KB`;
+  const size = format.size(of.bytes ?? 0);
   return (
     <>
       <a className="textact" href={fileOf(of.id)} download>

@@ -32,6 +32,14 @@ export const pages: readonly Page[] = [
     View: lazy(async () => ({ default: (await import('../people/people')).People })),
   },
   {
+    path: '/people/honours',
+    divider: 'people',
+    isBeside: true,
+    name: { en: 'Honours due', de: 'Fällige Ehrungen' },
+    may: (may) => may.view('award') && may.count,
+    View: lazy(async () => ({ default: (await import('../people/honours-due')).HonoursDue })),
+  },
+  {
     path: '/structure/outline',
     divider: 'structure',
     name: { en: 'Outline', de: 'Gliederung' },
@@ -110,6 +118,14 @@ export const pages: readonly Page[] = [
     name: { en: 'Shelf', de: 'Regal' },
     may: (may) => may.count,
     View: lazy(async () => ({ default: (await import('../reports/shelf')).Shelf })),
+  },
+  {
+    path: '/reports/declared',
+    divider: 'reports',
+    isBeside: true,
+    name: { en: 'Declared facts', de: 'Selbstangaben' },
+    may: (may) => may.act('declared_figures'),
+    View: lazy(async () => ({ default: (await import('../reports/declared-figures')).DeclaredFigures })),
   },
   {
     path: '/reports/list',

@@ -31,7 +31,13 @@ export const useStart = () => {
   const { on } = useLens();
   const set = useSetParams();
   return useCallback(
-    (kind: MovementKind, about: Named & { kind: Kind }, input: Record<string, unknown>, from?: Day) => {
+    (
+      kind: MovementKind,
+      about: Named & { kind: Kind },
+      input: Record<string, unknown>,
+      from?: Day,
+      names: readonly Named[] = [],
+    ) => {
       const key = newKey();
       const { day } = movementOf(kind);
       keptMovements.keep({
@@ -42,6 +48,7 @@ export const useStart = () => {
         typed: {},
         // an employment is called as its person
         names: [
+          ...names,
           about,
           ...namedIn(movementOf(kind).input, input).map(({ kind: of, id }) => ({
             kind: of,
@@ -65,14 +72,14 @@ export const useActs = ({ kind: record, id, name, ids, states }: Begun): Act[] =
   return movementKinds.flatMap((kind) => {
     const { starts, right, act, key } = movementOf(kind);
     const from = starts[record];
-    const value = from && ids[from.field];
+    const value = from && (from.several ? id : ids[from.field]);
     if (!from || value === undefined || !may.do(right)) return [];
     if (from.while && !from.while.some((state) => states.includes(state))) return [];
     return {
       kind,
       label: isGerman ? act.de : act.en,
       letter: key,
-      start: () => start(kind, { kind: record, id, name }, { [from.field]: value }),
+      start: () => start(kind, { kind: record, id, name }, { [from.field]: from.several ? [value] : value }),
     };
   });
 };

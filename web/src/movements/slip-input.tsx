@@ -6,6 +6,7 @@ import type { Texts } from '../texts/en';
 import { Choice, FieldInput, SeveralChoice, listOptions } from '../ui/field-input';
 import type { Field } from '../ui/fields';
 import { Finder } from '../ui/finder';
+import { SlipPeople } from './slip-people';
 import type { Slip } from './use-slip';
 
 type InputProps = { id: string; path: string; field: InputField; slip: Slip; label: string };
@@ -18,6 +19,7 @@ export const SlipInput = (props: InputProps) => {
   if (meta.is === 'ref' && (meta.kind === 'person' || meta.kind === 'position'))
     return <FoundInput {...props} kind={meta.kind} />;
   if (meta.is === 'ref' && meta.kind === 'unit') return <UnitInput {...props} />;
+  if (meta.is === 'refs') return <SlipPeople {...props} />;
   if (meta.is === 'list') return <ListInput {...props} list={meta.list} />;
   if (meta.is === 'choice' || meta.is === 'yes_no') return <OptionInput {...props} />;
   if (meta.is === 'choices') return <SeveralInput {...props} options={meta.options} />;

@@ -6,25 +6,15 @@ import {
   movementEndpoints,
 } from '@gremium/contract';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
 import { Refused, call } from '../api';
 import { refreshTouched } from '../time/touched';
+import { useSettled } from '../ui/use-settled';
 import { keptMovements } from './kept-movements';
 
 /** A movement as it can be asked for: what is written is enough to be looked at. */
 export type Asking = { kind: MovementKind; input: Record<string, unknown> };
 
 const SETTLE = 200;
-
-const useSettled = <T>(value: T): T => {
-  const [settled, setSettled] = useState(value);
-  const text = JSON.stringify(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(JSON.parse(text) as T), SETTLE);
-    return () => clearTimeout(timer);
-  }, [text]);
-  return settled;
-};
 
 type Sending = { preview: boolean; words: Words; seen?: number | undefined };
 
@@ -45,7 +35,7 @@ const send = (asking: Asking, { seen, ...sending }: Sending, key?: string) =>
 /** Previews a movement as it is written and carries it out once. `asking` is null while too little is known for a preview. */
 export const useMovement = (key: string, asking: Asking | null, words: Words) => {
   const queries = useQueryClient();
-  const settled = useSettled(asking);
+  const settled = useSettled(asking, SETTLE);
   const preview = useQuery({
     queryKey: ['preview', settled],
     enabled: settled !== null,

@@ -1,9 +1,11 @@
-import { isOn, lastDay } from '@gremium/core';
+import type { Day } from '@gremium/contract';
+import { dayNumber, isOn, lastDay } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useLens, useTo } from '../frame/lens';
 import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
+import { useWords } from '../texts/words';
 import { labelIn } from '../ui/field-value';
 import { Managers } from '../ui/managers';
 import { Portrait } from './portrait';
@@ -25,6 +27,7 @@ export const PersonHead = (props: HeadProps) => {
           <h1>{name}</h1>
           {number && <span className="soft n">{t('record.number', { number })}</span>}
           <span className={`standing ${status}`}>{t(`status.${status}`)}</span>
+          <Marks {...props} />
         </div>
         <Place {...props} />
         {placement && !then.isPast && <Managers of={loaded.record.managers} />}
@@ -34,6 +37,64 @@ export const PersonHead = (props: HeadProps) => {
       <Reached loaded={loaded} />
     </header>
   );
+};
+
+// Within so many days something that comes is said beside the name.
+const SOON = 60;
+
+const markWords = {
+  en: {
+    starts: (days: number) => (days === 1 ? 'starts tomorrow' : `starts in ${days} days`),
+    fixed: (days: number) =>
+      days === 0
+        ? 'fixed term ends today'
+        : days === 1
+          ? 'fixed term ends tomorrow'
+          : `fixed term ends in ${days} days`,
+    probation: (days: number) =>
+      days === 0 ? 'probation ends today' : `probation ends in ${days} day${days === 1 ? '' : 's'}`,
+    leaves: (days: number) =>
+      days === 0 ? 'last day today' : `last day in ${days} day${days === 1 ? '' : 's'}`,
+  },
+  de: {
+    starts: (days: number) => (days === 1 ? 'beginnt morgen' : `beginnt in ${days} Tagen`),
+    fixed: (days: number) =>
+      days === 0
+        ? 'Befristung endet heute'
+        : days === 1
+          ? 'Befristung endet morgen'
+          : `Befristung endet in ${days} Tagen`,
+    probation: (days: number) =>
+      days === 0 ? 'Probezeit endet heute' : `Probezeit endet in ${days} Tag${days === 1 ? '' : 'en'}`,
+    leaves: (days: number) =>
+      days === 0 ? 'letzter Tag heute' : `letzter Tag in ${days} Tag${days === 1 ? '' : 'en'}`,
+  },
+};
+
+// What comes within weeks of the day looked at.
+const Marks = ({ loaded: { register }, then: { main } }: HeadProps) => {
+  const words = useWords(markWords);
+  const { on } = useLens();
+  if (!main) return null;
+  const contract = register
+    .referrers('contract', 'employmentId', main.id)
+    .find((row) => isOn(row, on))?.values;
+  const said = (day: string | null | undefined, say: (days: number) => string): string[] => {
+    if (!day || day === '-infinity' || day === 'infinity') return [];
+    const days = dayNumber(day as Day) - dayNumber(on);
+    return days >= 0 && days <= SOON ? [say(days)] : [];
+  };
+  const marks = [
+    ...(main.from > on ? said(main.from, words.starts) : []),
+    ...said(contract?.fixedUntil, words.fixed),
+    ...(contract?.probation === 'passed' ? [] : said(contract?.probationUntil, words.probation)),
+    ...(main.until === 'infinity' ? [] : said(lastDay(main), words.leaves)),
+  ];
+  return marks.map((mark) => (
+    <span key={mark} className="standing coming">
+      {mark}
+    </span>
+  ));
 };
 
 const Place = ({ loaded: { record }, then: { placement, position, isPast } }: HeadProps) => {

@@ -1,5 +1,5 @@
-import { type ReplyOf, type SectionName, peopleEndpoints, preset } from '@gremium/contract';
-import { contractedShare, hundredths, requirementsOf } from '@gremium/core';
+import { type Day, type ReplyOf, type SectionName, peopleEndpoints, preset } from '@gremium/contract';
+import { contractedShare, hundredths, isOn, requirementsOf } from '@gremium/core';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
@@ -10,15 +10,24 @@ import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { Chronicle } from '../time/chronicle';
+import { EXPIRES, expiryOn } from '../ui/expiry';
 import { fieldsOf } from '../ui/fields';
 import { LoadedRecord } from '../ui/loaded-record';
 import { RecordSection, SeveralSection, type Version } from '../ui/record-section';
-import { type Loaded, type RecordContext, type RecordPart, RecordSheet, useRecord } from '../ui/record-sheet';
+import {
+  type Loaded,
+  type PartMark,
+  type RecordContext,
+  type RecordPart,
+  RecordSheet,
+  useRecord,
+} from '../ui/record-sheet';
 import { TableSection } from '../ui/table-section';
 import { useRecordQuery } from '../ui/use-record-query';
 import { PayCompared } from './pay-compared';
 import { PersonHead } from './person-head';
 import { type PersonThen, personThen } from './person-then';
+import { WhoMay } from './who-may';
 import { QUALIFYING, QualifiedPart, qualifiedWords } from './qualified';
 
 export type LoadedPerson = Loaded<ReplyOf<typeof peopleEndpoints.personRecord>>;
@@ -75,8 +84,11 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
     record.rows.some((row) => row.section === name) ||
     context.edits.edits.some((edit) => edit.section === name);
   const label = (name: SectionName) => t(`section.${name as keyof Texts['section']}`);
-  const part = (name: SectionName, content: React.ReactNode) => ({ id: name, label: label(name), content });
   const rows = (name: SectionName) => record.rows.filter((row) => row.section === name) as Version[];
+  const part = (name: SectionName, content: React.ReactNode) => ({
+    ...{ id: name, label: label(name), content },
+    mark: markOf(rows(name), on),
+  });
   const several = (name: SectionName, versions = rows(name)) => {
     const { owner } = preset.section(name as 'pay');
     const whose = owner?.kind === 'employment' ? then.main?.id : id;
@@ -88,7 +100,17 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
     const versions = rows(name).filter(
       ({ values }) => owner?.kind !== 'employment' || values['employmentId'] === then.main?.id,
     );
-    return part(name, <TableSection section={name} versions={versions} owner={whose ?? id} {...context} />);
+    const foot = footOf(name, may.edit(name));
+    const order = ORDERS[name];
+    return part(
+      name,
+      <TableSection
+        section={name}
+        {...{ versions, foot, ...(order ? { order } : {}) }}
+        owner={whose ?? id}
+        {...context}
+      />,
+    );
   };
   const asked = useWords(qualifiedWords);
   const positionId = then.isPast ? undefined : then.placement?.values.positionId;
@@ -150,6 +172,38 @@ const useParts = (loaded: LoadedPerson, then: PersonThen, context: RecordContext
       content: <More names={closed} label={label} onOpen={open} />,
     },
   ].filter((one) => one !== false);
+};
+
+// How many rows hold on a day, and whether something in them runs out then or did.
+const markOf = (versions: readonly Version[], on: Day): PartMark => {
+  const here = versions.filter((version) => isOn(version, on));
+  const states = here.flatMap(({ values }) =>
+    EXPIRES.flatMap((field) => (values[field] ? (expiryOn(values[field] as Day, on) ?? []) : [])),
+  );
+  return {
+    count: here.length,
+    tone: states.includes('over') ? 'over' : states.includes('due') ? 'due' : null,
+  };
+};
+
+const byText = (field: string) => (a: Version, b: Version) =>
+  String(a.values[field] ?? '').localeCompare(String(b.values[field] ?? ''));
+
+// In which order rows stand: documents by their folder, honours by their day.
+const ORDERS: { [S in SectionName]?: (a: Version, b: Version) => number } = {
+  document: byText('folder'),
+  confidential_document: byText('folder'),
+  award: byText('awardedOn'),
+  emergency_contact: byText('order'),
+};
+
+// Sections whose readers are said to whoever writes in them.
+const SAID: readonly SectionName[] = ['note', 'confidential_document', 'disciplinary_measure'];
+
+// Who records honours, to whoever may not; who sees what is closed to most.
+const footOf = (name: SectionName, mayEdit: boolean): React.ReactNode => {
+  if (name === 'award' && !mayEdit) return <WhoMay section={name} />;
+  return SAID.includes(name) ? <WhoMay section={name} isSeen /> : undefined;
 };
 
 // What nothing is recorded of yet: pressed, it opens with its first row.

@@ -41,18 +41,53 @@ export const PositionAsks = ({ loaded, context }: PartProps) => {
   );
 };
 
-const Asked = ({ of, loaded: { register } }: { of: readonly AskedOf[]; loaded: LoadedPosition }) => {
+const Asked = ({ of, loaded: { register, record } }: { of: readonly AskedOf[]; loaded: LoadedPosition }) => {
   const words = useWords(positionWords);
   const { t } = useTranslation();
   const said = useRequirementSaid(register);
+  const isKnown = record.qualified.length > 0;
   return (
     <PlainTable
-      heads={[{ label: words.what }, { label: words.needed }, { label: words.who }]}
+      heads={[
+        { label: words.what },
+        { label: words.needed },
+        { label: words.who },
+        ...(isKnown ? [{ label: words.brought }] : []),
+      ]}
       rows={of.map((one) => ({
         key: one.row.id,
-        cells: [said(one), t(`choice.${one.row.values.needed}`), one.by === 'job' ? words.byJob : words.own],
+        cells: [
+          said(one),
+          t(`choice.${one.row.values.needed}`),
+          one.by === 'job' ? words.byJob : words.own,
+          ...(isKnown ? [<Brought key="by" {...{ one, record }} />] : []),
+        ],
       }))}
     />
+  );
+};
+
+const MOST_NAMED = 6;
+
+// Who lacks what is asked, or will soon; where nobody does, that all meet it.
+const Brought = ({ one, record }: { one: AskedOf; record: LoadedPosition['record'] }) => {
+  const words = useWords(positionWords);
+  const format = useFormat();
+  const to = useTo();
+  const holders = record.qualified.filter(({ requirement }) => requirement === one.row.id);
+  const open = holders.filter(({ state }) => state !== 'met');
+  if (open.length === 0) return <>{words.allMeet(holders.length)}</>;
+  return (
+    <>
+      {open.slice(0, MOST_NAMED).map(({ personId, name, state, until }) => (
+        <div key={personId} className={state === 'missing' ? 'wrong' : 'ochre'}>
+          <Link to={to(pathOf('person', personId))}>
+            {state === 'missing' ? words.missing(name) : words.runsOut(name, format.day(until))}
+          </Link>
+        </div>
+      ))}
+      {open.length > MOST_NAMED && <div className="soft">+ {format.number(open.length - MOST_NAMED)}</div>}
+    </>
   );
 };
 

@@ -56,6 +56,11 @@ export const useFormat = () => {
       /** The day on which a moment lay, as its time is shown: in the reader's zone. */
       dayOf: (of: Moment | string) => dayjs(of).format('YYYY-MM-DD') as Day,
       moment: (of: Moment | string) => moments.format(new Date(of)),
+      /** A size in bytes, in KB or MB. */
+      size: (bytes: number) =>
+        bytes < 1_000_000
+          ? `${number.format(Math.max(1, Math.round(bytes / 1000)))} KB`
+          : `${onePlace.format(bytes / 1_000_000)} MB`,
       /** The time of a moment alone. */
       clock: (of: Moment | string) => clock.format(new Date(of)),
       /** The time alone for a moment of today. */

@@ -21,6 +21,7 @@ import { mergeRecord } from './merge-record';
 import { sectionDrafts } from './section-drafts';
 import { refreshTouched } from './touched';
 import { useKept } from './kept';
+import { useFound } from './use-found';
 
 /** It changed, it was wrong, one more begins, it ends. */
 export type Mode = 'set' | 'mend' | 'create' | 'end';
@@ -133,6 +134,11 @@ export const useEdits = (kind: Kind, id: number) => {
   const { content, write, keptAt } = kept;
   const save = useSave([kind, id], kept);
   const written = JSON.stringify(content.edits);
+  const language = useReading();
+  const all = Object.values(content.edits);
+  const found = useFound(
+    all.every((edit) => isReady(edit, language)) ? all.map((edit) => wireEdit(edit, language)) : null,
+  );
   const put = (edit: SectionEdit) =>
     write({ ...content, edits: { ...content.edits, [editKey(edit.section, edit.thing)]: edit } });
   const drop = (edit: SectionEdit) => {
@@ -155,6 +161,8 @@ export const useEdits = (kind: Kind, id: number) => {
     /** Why the last save was refused, as long as nothing else is written since. */
     refusal: save.variables === written ? save.error : null,
     conflicts: conflictsIn(save.error),
+    /** What is odd or wrong in what is written, asked while it is typed. */
+    found,
   };
 };
 

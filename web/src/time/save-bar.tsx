@@ -19,11 +19,14 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
   if (count === 0) return null;
   const isAllReady = open.every((edit) => isReady(edit, reading));
   const later = open.find(({ mode, from }) => mode === 'set' && from !== today);
-  // refused for want of words: each warning brings its line; errors are said above them
+  // what was found while it was typed, and what the save was refused for: each warning brings the line for its word
   const refused = refusal instanceof Refused ? refusal.problems : [];
-  const warnings = refused.some(({ code }) => code === 'word_missing')
-    ? refused.filter(({ code }) => code !== 'word_missing')
-    : [];
+  const isUnsaid = refused.some(({ code }) => code === 'word_missing');
+  const shown = (isUnsaid || refused.length === 0 ? [...refused, ...edits.found] : edits.found).filter(
+    ({ code }) => code !== 'word_missing',
+  );
+  const warnings = [...new Map(shown.map((one) => [`${one.code} ${one.field ?? ''}`, one])).values()];
+  const stops = edits.found.some(({ severity }) => severity === 'error');
   const { words } = edits;
   const unsaid = warnings.some(({ severity, code }) => severity === 'warning' && !words[code]?.trim());
   // one section is named, apart from the movement that may change it; several are one entry
@@ -36,11 +39,8 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
   const others = refusal instanceof Refused && refusal.problems.every(({ code }) => code === 'conflict');
   return (
     <div className="savebar" role="region" aria-label={t('edit.unsaved', { count })}>
-      {warnings.length > 0 ? (
-        <Checks problems={warnings} looked={[]} words={words} onWord={edits.setWord} />
-      ) : (
-        refusal && !others && <Problems of={refusal} />
-      )}
+      {warnings.length > 0 && <Checks problems={warnings} looked={[]} words={words} onWord={edits.setWord} />}
+      {refusal && !others && !isUnsaid && <Problems of={refusal} />}
       {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
       <div className="line">
         <span className="figure">{count}</span>
@@ -60,7 +60,7 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
         <Button onClick={edits.discardAll}>{t('edit.discard')}</Button>
         <Button
           type="primary"
-          disabled={!isAllReady || edits.conflicts.length > 0 || Boolean(known) || unsaid}
+          disabled={!isAllReady || edits.conflicts.length > 0 || Boolean(known) || unsaid || stops}
           loading={save.isPending}
           onClick={edits.saveAll}
         >

@@ -10,6 +10,7 @@ import { DayInput, FieldInput } from '../ui/field-input';
 import { type Showing, useShow } from '../ui/field-value';
 import { useFieldName } from '../ui/field-name';
 import { type Field, fieldsOf } from '../ui/fields';
+import { useSentence } from '../ui/problems';
 import { BothVersions } from './both-versions';
 import { type Edits, type SectionEdit, neededIn } from './edits';
 
@@ -139,6 +140,15 @@ const FieldsTable = (props: FieldsProps) => {
   );
 };
 
+// What was found of a field: named by its field, in the section that says it.
+const foundAt = (edits: Edits, { section }: SectionEdit, name: string) =>
+  edits.found.filter(
+    ({ field, code }) =>
+      field?.split('.').at(-1) === name &&
+      code !== 'word_missing' &&
+      edits.edits.every((other) => other.section === section || !(name in other.values)),
+  );
+
 const FieldRow = ({ edit, edits, showing, field }: FieldsProps & { field: Field }) => {
   const { t } = useTranslation();
   const show = useShow(showing);
@@ -148,6 +158,8 @@ const FieldRow = ({ edit, edits, showing, field }: FieldsProps & { field: Field 
   const { name } = field;
   const label = useFieldName()(edit.section, name);
   const isChanged = name in edit.values;
+  const sentence = useSentence();
+  const found = isChanged || edit.mode === 'create' ? foundAt(edits, edit, name) : [];
   const isElsewhere = field.door !== undefined && edit.mode === 'set';
   const actName = useActName();
   const change = (value: unknown) => {
@@ -175,6 +187,11 @@ const FieldRow = ({ edit, edits, showing, field }: FieldsProps & { field: Field 
             onChange={change}
           />
         )}
+        {found.map((problem) => (
+          <div key={problem.code} className={problem.severity === 'error' ? 'source brick' : 'source ochre'}>
+            ! {sentence(problem)}
+          </div>
+        ))}
       </td>
     </tr>
   );

@@ -8,6 +8,7 @@ import type { Texts } from '../texts/en';
 import { dateFormatIn, useFormat, useReading } from '../texts/format';
 import { useMay, useSession } from '../frame/session';
 import type { Field } from './fields';
+import { FileInput } from './file-input';
 import { type Chosen, Finder } from './finder';
 import { type Showing, useShow } from './field-value';
 import { useSentence } from './problems';
@@ -280,6 +281,7 @@ export const FieldInput = ({
   const show = useShow(showing);
   const { id, value, onChange, label } = props;
   if (field.is === 'day') return <DayInput {...props} />;
+  if (field.is === 'file') return <FileInput {...props} />;
   if (field.is === 'list')
     return (
       <Choice

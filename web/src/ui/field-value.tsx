@@ -1,3 +1,4 @@
+import type { FileRef } from '@gremium/contract';
 import { type Register, codeName } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
@@ -40,6 +41,8 @@ export const useShow = ({ register, nameOf }: Showing) => {
         : format.number(value as number);
     if (field.is === 'language' || field.is === 'country')
       return codeName(format.locale, field.is === 'country' ? 'region' : 'language', value as string);
+    if (field.is === 'file') return (value as FileRef).name;
+    if (field.is === 'refs') return (value as number[]).map((id) => nameOf(field.kind, id)).join(', ');
     if (field.is === 'ref') return nameOf(field.kind, value as number);
     return String(value);
   };

@@ -20,7 +20,10 @@ export const useSentence = () => {
         if (typeof param === 'object') return [name, nameOf(param)];
         return [name, plain(t as never, format, name, param)];
       };
-      const sentence = t(`problem.${code}`, Object.fromEntries(Object.entries(params).map(said)) as TOptions);
+      const words = Object.fromEntries(Object.entries(params).map(said)) as TOptions;
+      // why somebody is left out is a sentence of its own
+      if ('why' in params) words['why'] = t(`problem.${params['why'] as Problem['code']}`, words);
+      const sentence = t(`problem.${code}`, words);
       // a value that does not fit is said with the field it stands in
       const key = `field.${field?.split('.').at(-1) ?? ''}`;
       return code.endsWith('_invalid') && i18n.exists(key)

@@ -1,4 +1,12 @@
-import { type Bound, type Day, type RecordOut, type SectionName, doorOf, preset } from '@gremium/contract';
+import {
+  type Bound,
+  type Day,
+  type FileRef,
+  type RecordOut,
+  type SectionName,
+  doorOf,
+  preset,
+} from '@gremium/contract';
 import { addDays, byFrom, isBefore, isOn } from '@gremium/core';
 import { Children, Fragment } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -12,7 +20,8 @@ import { type Edits, editKey } from '../time/edits';
 import { SectionEditor } from '../time/section-editor';
 import { Facts, type Showing, useShow } from './field-value';
 import { useFieldName } from './field-name';
-import { fieldsOf } from './fields';
+import { type Field, fieldsOf } from './fields';
+import { FileLink } from './file-link';
 
 export type { Version };
 
@@ -52,6 +61,21 @@ type SectionProps = Common & {
   isOne?: boolean;
 };
 
+/** A value as it stands on a record: in words, a file as what opens it. */
+export const shownValue = (
+  show: ReturnType<typeof useShow>,
+  section: SectionName,
+  { thing, id, values }: Version,
+  field: Field,
+): React.ReactNode => {
+  const value = values[field.name];
+  return field.is === 'file' && value ? (
+    <FileLink {...{ section, thing, row: id, field: field.name, file: value as FileRef }} />
+  ) : (
+    show(field, value)
+  );
+};
+
 /** What stands in a section on a day: each field that has a value, but those that are told already. */
 export const useFacts = (showing: Showing) => {
   const show = useShow(showing);
@@ -61,7 +85,7 @@ export const useFacts = (showing: Showing) => {
       .filter(({ name }) => !told?.has(name))
       .map((field) => ({
         label: nameOfField(section, field.name),
-        value: version ? show(field, version.values[field.name]) : '',
+        value: version ? shownValue(show, section, version, field) : '',
       }))
       .filter(({ value }) => value !== '');
 };

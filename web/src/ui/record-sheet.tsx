@@ -4,6 +4,7 @@ import type { Register } from '@gremium/core';
 import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { ActButtons } from '../movements/act-buttons';
+import { useFormat } from '../texts/format';
 import { type Act, type Begun, useActs } from '../movements/acts';
 import { type Edits, useEdits } from '../time/edits';
 import { SaveBar } from '../time/save-bar';
@@ -33,7 +34,10 @@ export type RecordContext = {
 };
 
 /** A part of a sheet; `id` is where the index leads. */
-export type RecordPart = { id: string; label: string; content: React.ReactNode };
+export type RecordPart = { id: string; label: string; content: React.ReactNode; mark?: PartMark | undefined };
+
+/** How many there are in a part, and whether something in it runs out or is over. */
+export type PartMark = { count: number; tone: 'over' | 'due' | null };
 
 type SheetProps = {
   head: (acts: React.ReactNode) => React.ReactNode;
@@ -118,10 +122,11 @@ const Headline = ({ name, acts }: Pick<RecordContext, 'name' | 'acts'>) => {
 
 const RecordIndex = ({ parts, edits }: { parts: readonly RecordPart[]; edits: Edits }) => {
   const { t } = useTranslation();
+  const format = useFormat();
   return (
     <div className="index">
       <nav aria-label={t('record.index')}>
-        {parts.map(({ id, label }) => (
+        {parts.map(({ id, label, mark }) => (
           <a
             key={id}
             href={`#part-${id}`}
@@ -132,6 +137,17 @@ const RecordIndex = ({ parts, edits }: { parts: readonly RecordPart[]; edits: Ed
             }}
           >
             {label}
+            {mark && mark.count > 1 && <span className="soft n"> {format.number(mark.count)}</span>}
+            {mark?.tone && (
+              <span
+                className={mark.tone === 'over' ? 'wrong' : 'ochre'}
+                title={t(`record.index_${mark.tone}`)}
+              >
+                {' '}
+                <span aria-hidden>!</span>
+                <span className="hidden">{t(`record.index_${mark.tone}`)}</span>
+              </span>
+            )}
           </a>
         ))}
       </nav>

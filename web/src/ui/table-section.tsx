@@ -1,5 +1,5 @@
 // A section of several short rows as one table: a line for each that is in effect, changed, ended and added in its place.
-import { type SectionName, preset } from '@gremium/contract';
+import { type Day, type SectionName, preset } from '@gremium/contract';
 import { isOn } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
@@ -9,9 +9,10 @@ import { useFormat } from '../texts/format';
 import { type Edits, editKey } from '../time/edits';
 import { SectionEditor } from '../time/section-editor';
 import { type Showing, useShow } from './field-value';
+import { EXPIRES, useExpirySaid } from './expiry';
 import { useFieldName } from './field-name';
 import { fieldsOf } from './fields';
-import type { Editing, Version } from './record-section';
+import { type Editing, type Version, shownValue } from './record-section';
 import { PlainTable } from './plain-table';
 
 type TableProps = {
@@ -27,10 +28,12 @@ type TableProps = {
   order?: (a: Version, b: Version) => number;
   /** Said where there is none. */
   empty?: React.ReactNode;
+  /** What stands under it. */
+  foot?: React.ReactNode;
 };
 
 /** Rows of a section in a table, with the editors of those that are being changed below it. */
-export const TableSection = ({ section, versions, owner, order, empty, ...common }: TableProps) => {
+export const TableSection = ({ section, versions, owner, order, empty, foot, ...common }: TableProps) => {
   const { edits, editing, showing } = common;
   const { t } = useTranslation();
   const { on } = useLens();
@@ -38,6 +41,7 @@ export const TableSection = ({ section, versions, owner, order, empty, ...common
   const format = useFormat();
   const show = useShow(showing);
   const nameOfField = useFieldName();
+  const expiry = useExpirySaid();
   const mayEdit = may.edit(section) && preset.has(section);
   const rows = versions.filter((version) => isOn(version, on)).sort(order ?? (() => 0));
   const things = new Set(versions.map(({ thing }) => thing));
@@ -48,6 +52,12 @@ export const TableSection = ({ section, versions, owner, order, empty, ...common
     rows.some(({ values }) => show({ ...fieldOf(section, name) }, values[name]) !== ''),
   );
   const name = t(`section.${section as keyof Texts['section']}`);
+  const cell = (version: Version, field: (typeof fields)[number]): React.ReactNode => {
+    const until = EXPIRES.includes(field.name) ? (version.values[field.name] as Day | null) : null;
+    if (!until) return shownValue(show, section, version, field) || '–';
+    const { text, tone } = expiry(until);
+    return tone ? <span className={tone}>{text}</span> : text;
+  };
   const isShort = ({ is }: (typeof fields)[number]) => is === 'choice' || is === 'day' || is === 'currency';
   const isNumber = ({ is }: (typeof fields)[number]) =>
     is === 'number' || is === 'decimal' || is === 'hundredths';
@@ -71,7 +81,7 @@ export const TableSection = ({ section, versions, owner, order, empty, ...common
           rows={rows.map((version) => ({
             key: version.id,
             cells: [
-              ...fields.map((field) => show(field, version.values[field.name]) || '–'),
+              ...fields.map((field) => cell(version, field)),
               version.from === '-infinity' ? '–' : format.day(version.from),
               ...(mayEdit ? [<RowActs key="acts" {...{ version, section, editing, name }} />] : []),
             ],
@@ -89,6 +99,7 @@ export const TableSection = ({ section, versions, owner, order, empty, ...common
           <SectionEditor {...{ edit, edits, showing }} />
         </div>
       ))}
+      {foot}
       {mayEdit && (
         <p className={rows.length === 0 ? 'addrow first' : 'addrow'}>
           <button type="button" className="textact" onClick={() => editing.add(section, owner)}>

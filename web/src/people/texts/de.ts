@@ -40,6 +40,8 @@ export const de: typeof en = {
     wasPlaced: 'zuletzt: {{place}}, bis {{day}}',
     more: 'Weiteres',
     moreSaid: 'Wird auch geführt, noch nichts erfasst',
+    index_due: 'läuft bald ab',
+    index_over: 'ist abgelaufen',
     oneMore: 'Neu: {{section}}',
     reportsTo: 'berichtet an',
     bridged: '(überbrückt)',

@@ -33,6 +33,8 @@ export const en = {
     wasPlaced: 'last: {{place}}, until {{day}}',
     more: 'More',
     moreSaid: 'Also kept, nothing recorded yet',
+    index_due: 'runs out soon',
+    index_over: 'has run out',
     oneMore: 'One more: {{section}}',
     reportsTo: 'reports to',
     bridged: '(bridged)',

@@ -1,0 +1,42 @@
+import { type AccountRole, type Grant, gives, grantsOf, honourEndpoints } from '@gremium/contract';
+import type { FastifyInstance } from 'fastify';
+import { accountsBesideCrew } from '../access/session.sql';
+import { fail } from '../database/failure';
+import { many } from '../database/sql';
+import { serve } from '../serve';
+import type { Server } from '../time/act';
+import { look } from '../time/lens';
+import type { RegisterThread } from '../time/register-thread';
+
+const MOST_NAMES = 20;
+
+type Account = { name: string; roles: AccountRole[]; grants: Grant[] };
+
+/** Honours that are due, rights on sections, figures of declared facts. */
+export const serveHonours = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
+  const { pool, clock } = server;
+
+  serve(app, server, honourEndpoints.honoursDue, async ({ query, viewer }) => {
+    const { by, honour, ...lens } = query;
+    return register.ask('honoursDue', { viewer, looking: await look(pool, clock, lens) }, { by, honour });
+  });
+
+  serve(app, server, honourEndpoints.whoMay, async ({ params: { section }, viewer }) => {
+    viewer.catalogue.section(section);
+    if (!viewer.grants.some((grant) => gives(grant, section, 'view')))
+      fail('right_missing', { right: section });
+    const accounts = await many<Account>(pool, accountsBesideCrew);
+    const who = (level: 'view' | 'edit') =>
+      accounts
+        .filter((account) =>
+          grantsOf(account, viewer.catalogue).some((grant) => gives(grant, section, level)),
+        )
+        .map(({ name }) => name)
+        .slice(0, MOST_NAMES);
+    return { see: who('view'), record: who('edit') };
+  });
+
+  serve(app, server, honourEndpoints.declaredFigures, async ({ query, viewer }) =>
+    register.ask('declaredFigures', { viewer, looking: await look(pool, clock, query) }, {}),
+  );
+};
