@@ -23,7 +23,7 @@ const keepPapers = (owner: Pool): Promise<unknown> =>
   many(
     owner,
     sql`insert into kept_file (id, account_id, at, type, bytes, entry)
-      select f.id, (select min(id) from account), (select max(recorded_at) from entry), f.type, decode(f.bytes, 'base64'), 1
+      select f.id, (select min(id) from account), (select max(moment) from entry), f.type, decode(f.bytes, 'base64'), 1
       from jsonb_to_recordset(${JSON.stringify(
         Object.values(papers).map(({ file, bytes }) => ({ ...file, bytes: bytes.toString('base64') })),
       )}::jsonb) f (id text, type text, bytes text)`,

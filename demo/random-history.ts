@@ -12,6 +12,7 @@ import {
 } from '@gremium/core';
 import { History } from './history';
 import { Chance } from './random';
+import { papers } from './papers';
 import { makeGrade, moveJobs } from './random-jobs';
 import { type Lists, makeLists } from './structure';
 
@@ -108,6 +109,22 @@ const makeWorld = (seed: number): World => {
   return world;
 };
 
+// One or several are honoured, also on days before others of theirs.
+const honourSome = (world: World): void => {
+  const { history, chance, persons, lists } = world;
+  if (persons.length === 0) return;
+  const awardedOn = addDays(history.day, chance.int(-400, 0));
+  const kind = chance.pick(['RESCUE', 'THANKS']);
+  tryMovement(world, 'give_honour', {
+    personIds: [...new Set([chance.pick(persons), chance.pick(persons)])],
+    honourId: lists[kind] as number,
+    awardedOn,
+    orderNumber: `${chance.int(1, 99)}/26`,
+    orderedOn: awardedOn,
+    evidence: papers.order.file,
+  });
+};
+
 const makeUnit = ({ lists, units, entities, locations }: World, draft: Draft, i: number): void => {
   const isTop = i === 0;
   units.push(
@@ -167,7 +184,8 @@ const anyAct = (world: World): void => {
   else if (roll < 0.74) changeStructure(world);
   else if (roll < 0.8) changePosition(world);
   else if (roll < 0.89) moveStructure(world);
-  else if (roll < 0.93) moveJobs(world, tryMovement);
+  else if (roll < 0.92) moveJobs(world, tryMovement);
+  else if (roll < 0.94) honourSome(world);
   else history.undo(chance.pick(history.entries.slice(1))?.id ?? -1);
 };
 
@@ -275,7 +293,7 @@ const moveStructure = (world: World): void => {
       hiresNeedPosition: chance.is(0.5),
     });
     if (made?.things.unitId) units.push(made.things.unitId);
-  } else if (roll < 0.9)
+  } else if (roll < 0.87)
     tryMovement(world, 'change_unit', {
       unitId: chance.pick(units),
       firstDay,

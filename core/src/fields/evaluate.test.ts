@@ -44,6 +44,9 @@ const run = (view: ViewDefinition, grants: Grant[] = [ALL]) => {
   // what is read from the journal has no rows here
   for (const [name, section] of ledgers)
     columns.keep(name as SectionName, new Table(section, (kind) => columns.thingsOf(kind)));
+  for (const section of preset.sections)
+    if (section.rare)
+      columns.keep(section.name as SectionName, new Table(section, (kind) => columns.thingsOf(kind)));
   const facts = new Facts(columns);
   const viewer = {
     account: 1,

@@ -1,11 +1,10 @@
 // Laws of what else is kept of people: days in their order, cost splits that are whole, honours that their kinds allow.
 import type { Award, Change, Day, Flags, Problem, Row, SectionName } from '@gremium/contract';
-import { isBefore, isOn, overlaps } from '../time/calendar';
+import { BEGINNING, completedYears, isBefore, isOn, overlaps } from '../time/calendar';
 import type { Offence } from '../time/offence';
 import { problem } from '../time/problem';
 import type { Register } from '../time/register';
 import { spellsOf, workerFlags } from './employments';
-import { tenureOn } from './tenure';
 
 // Of each section the days that follow each other, as far as both are said.
 const DAYS: { [S in SectionName]?: readonly (readonly [string, string])[] } = {
@@ -71,10 +70,21 @@ const makesNoSense = (register: Register, given: Given): Problem | null => {
     return problem('honour_country', { country, countries: countries.join(', ') }, 'country');
   if (paidOnly && !isPaidOn(register, personId, awardedOn))
     return problem('honour_paid_only', { day: awardedOn }, 'personId');
-  const served = years === undefined ? null : (tenureOn(register, personId, awardedOn) ?? 0);
-  if (years !== undefined && served !== null && served < years)
-    return problem('honour_too_early', { years, served, day: awardedOn }, 'awardedOn');
+  if (years !== undefined) {
+    const served = yearsServed(register, personId, awardedOn);
+    if (served < years) return problem('honour_too_early', { years, served, day: awardedOn }, 'awardedOn');
+  }
   return null;
+};
+
+// From the earliest day that any employment gives: what is refused is surely too early.
+const yearsServed = (register: Register, personId: number, on: Day): number => {
+  const firsts = spellsOf(register, personId).flatMap(({ from, rows }) => [
+    ...(from === BEGINNING ? [] : [from as Day]),
+    ...rows.flatMap(({ values }) => values.seniorityDate ?? []),
+  ]);
+  const first = firsts.sort()[0];
+  return first && !isBefore(on, first) ? completedYears(first, on) : 0;
 };
 
 const isPaidOn = (register: Register, personId: number, on: Day): boolean =>
