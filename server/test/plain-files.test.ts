@@ -95,6 +95,9 @@ describe('each plain subject', () => {
       ['employment', 'people_file'],
       ['contract', 'people_file'],
       ['placement', 'movement'],
+      ['document', 'file'],
+      ['confidential_document', 'file'],
+      ['declared_fact', 'by_oneself'],
     ]);
   });
 

@@ -82,8 +82,8 @@ describe('every kind of thing', () => {
         running.owner,
         sql`select count(*)::int as count from ${quoted(`${kind}_version`)} where superseded_by is null`,
       );
-      // the demo has nothing of some kinds
-      expect([kind, rows.length > 0]).toEqual([kind, kept!.count > 0]);
+      // the demo has nothing of some kinds, and what people declare of themselves is nobody else's to see
+      expect([kind, rows.length > 0]).toEqual([kind, kept!.count > 0 && kind !== 'declared_fact']);
       if (rows.length === 0) return;
       const { sections: all } = await admin.call(endpoints.record, {
         params: { kind: kind as Kind, id: rows[0]!.thing },

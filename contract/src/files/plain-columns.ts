@@ -22,7 +22,7 @@ export type PlainColumn = {
 };
 
 /** Why files about a section are not plain. */
-export type NotPlain = 'people_file' | 'movement' | 'definition' | 'picture' | 'file';
+export type NotPlain = 'people_file' | 'movement' | 'definition' | 'picture' | 'file' | 'by_oneself';
 
 const NOT_PLAIN: Readonly<Record<string, NotPlain>> = {
   person: 'people_file',
@@ -34,6 +34,7 @@ const NOT_PLAIN: Readonly<Record<string, NotPlain>> = {
   person_photo: 'picture',
   document: 'file',
   confidential_document: 'file',
+  declared_fact: 'by_oneself',
 };
 
 /** Why there are no plain files about a section; null where there are. */

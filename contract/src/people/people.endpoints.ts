@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from '../endpoint';
+import { FileReply, endpoint } from '../endpoint';
 import { RecordOut } from '../time/record-out';
 import { Lens, Page } from '../time/records.endpoints';
 
@@ -68,6 +68,16 @@ export const peopleEndpoints = {
     right: { section: 'person_name', level: 'view' },
     query: Lens.extend({ under: z.coerce.number().int().optional() }),
     reply: z.object({ people: z.array(PersonLine.extend({ reports: z.int() })) }),
+  }),
+  personOut: endpoint({
+    method: 'GET',
+    path: '/api/people/:id/out',
+    summary:
+      'The record of a person as a file, as far as the viewer may see it: as it is read on the day looked at (PDF), or all versions with their entries (JSON)',
+    right: { section: 'person_name', level: 'view' },
+    params: z.object({ id: z.coerce.number().int() }),
+    query: Lens.extend({ format: z.enum(['pdf', 'json']), language: z.enum(['en', 'de']).default('en') }),
+    reply: FileReply,
   }),
   personRecord: endpoint({
     method: 'GET',

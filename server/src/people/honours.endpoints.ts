@@ -1,7 +1,6 @@
 import { type AccountRole, type Grant, gives, grantsOf, honourEndpoints } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
 import { accountsBesideCrew } from '../access/session.sql';
-import { fail } from '../database/failure';
 import { many } from '../database/sql';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
@@ -23,8 +22,8 @@ export const serveHonours = (app: FastifyInstance, server: Server, register: Reg
 
   serve(app, server, honourEndpoints.whoMay, async ({ params: { section }, viewer }) => {
     viewer.catalogue.section(section);
-    if (!viewer.grants.some((grant) => gives(grant, section, 'view')))
-      fail('right_missing', { right: section });
+    // of what one may not see it is not said who does
+    if (!viewer.grants.some((grant) => gives(grant, section, 'view'))) return { see: [], record: [] };
     const accounts = await many<Account>(pool, accountsBesideCrew);
     const who = (level: 'view' | 'edit') =>
       accounts

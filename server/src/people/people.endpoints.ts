@@ -1,16 +1,24 @@
-import { type Row, peopleEndpoints } from '@gremium/contract';
-import { byFrom, isBefore, isOn } from '@gremium/core';
+import { type RecordOut, type Row, peopleEndpoints } from '@gremium/contract';
+import { reachOf } from '../access/scope.sql';
+import { byFrom, isBefore, isOn, spokenName } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { many } from '../database/sql';
+import { FileOut } from '../files/file-out';
 import { serve } from '../serve';
+import { organisationNow } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
 import { namesFor } from '../time/labels';
-import { look } from '../time/lens';
+import { type Looking, headNumber, look } from '../time/lens';
+import type { Seer } from '../time/catalogues';
+import { allOf, allRows } from '../time/version.sql';
 import { failMissing } from '../time/missing';
 import { readPerson, readRecord } from '../time/read-record';
 import type { RegisterThread } from '../time/register-thread';
 import { seenOf } from '../time/seen';
 import { peopleNumbered } from './number.sql';
+import { type OutHead, recordJson, sectionsRead } from './record-out';
+import { recordPdf } from './record-pdf';
+import type { Language, Names } from './record-words';
 
 export const servePeople = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
   const { pool, clock } = server;
@@ -46,11 +54,56 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
     return register.write('reportingTree', { viewer, looking }, { under: query.under ?? null });
   });
 
+  const rowsOf = async (viewer: Seer, looking: Looking, id: number): Promise<Row[]> => {
+    const rows = await readPerson(pool, viewer, looking, id);
+    if (!rows.some(({ section }) => section === 'person_name'))
+      await failMissing(pool, viewer, { kind: 'person', id, section: 'person_name' }, looking);
+    return rows;
+  };
+
+  serve(app, server, peopleEndpoints.personOut, async ({ params, query, viewer }) => {
+    const { format, language, ...lens } = query;
+    const looking = await look(pool, clock, lens);
+    const rows = await rowsOf(viewer, looking, params.id);
+    const record = await readRecord(pool, viewer, looking, rows);
+    const names = (await namesOf(viewer, looking, record))(language);
+    const name = rows.filter(({ section }) => section === 'person_name') as unknown as Row<'person_name'>[];
+    const person = rows.find(({ section }) => section === 'person') as Row<'person'> | undefined;
+    const spoken = spokenName((name.find((row) => isOn(row, looking.on)) ?? name.at(-1))?.values as never);
+    const head: OutHead = {
+      ...{ title: spoken, number: person?.values.number ?? '', language },
+      organisation: (await organisationNow(pool, clock)).name,
+      on: looking.on,
+      recordedBy: lens.recordedBy ?? clock.now(),
+      entry: looking.by ?? (await headNumber(pool)),
+      by: viewer.name,
+    };
+    const { catalogue } = viewer;
+    if (format === 'json') return new FileOut(spoken, 'json', recordJson(catalogue, record, names, head));
+    return new FileOut(spoken, 'pdf', await recordPdf(head, sectionsRead(catalogue, record, names, head)));
+  });
+
+  // What a record names, and what is chosen from lists, in one language.
+  const namesOf = async (viewer: Seer, looking: Looking, record: Pick<RecordOut, 'names'>) => {
+    const { catalogue } = viewer;
+    const names = new Map(record.names.map(({ kind, id, name }) => [`${kind} ${id}`, name]));
+    const shown = catalogue.references.filter((one) => reachOf(viewer, one, looking.today) !== 'nothing');
+    const queries = shown.map((one) => allRows(catalogue.section(one), looking.by));
+    const rows = queries.length === 0 ? [] : await many<Row>(pool, allOf(queries));
+    return (language: Language): Names => {
+      for (const { section, thing, values } of rows) {
+        const { label, name } = values as { label?: Record<Language, string>; name?: string };
+        const called = label ? label[language] : name;
+        if (called && catalogue.section(section).base)
+          names.set(`${catalogue.section(section).kind} ${thing}`, called);
+      }
+      return names;
+    };
+  };
+
   serve(app, server, peopleEndpoints.personRecord, async ({ params, query, viewer }) => {
     const looking = await look(pool, clock, query);
-    const rows = await readPerson(pool, viewer, looking, params.id);
-    if (!rows.some(({ section }) => section === 'person_name'))
-      await failMissing(pool, viewer, { kind: 'person', id: params.id, section: 'person_name' }, looking);
+    const rows = await rowsOf(viewer, looking, params.id);
     const placements = rows.filter(({ section }) => section === 'placement') as unknown as Row<'placement'>[];
     const held = [...new Set(placements.map(({ values }) => values.positionId))];
     const record = await readRecord(pool, viewer, looking, rows);

@@ -1,7 +1,8 @@
-import type { Day } from '@gremium/contract';
+import { type Day, peopleEndpoints } from '@gremium/contract';
 import { dayNumber, isOn, lastDay } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
+import { addressOf } from '../api';
 import { useLens, useTo } from '../frame/lens';
 import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
@@ -33,6 +34,7 @@ export const PersonHead = (props: HeadProps) => {
         {placement && !then.isPast && <Managers of={loaded.record.managers} />}
         <Dates {...props} />
         {acts}
+        <TakeOut id={loaded.id} />
       </div>
       <Reached loaded={loaded} />
     </header>
@@ -134,6 +136,26 @@ const Dates = ({ loaded: { register, nameOf }, then: { main, employment, status 
     main && main.until !== 'infinity' && t('record.lastDay', { day: format.day(lastDay(main)) }),
   ];
   return <p className="soft">{said.filter(Boolean).join(' · ')}</p>;
+};
+
+const outWords = {
+  en: { lead: 'This record as a file:', pdf: 'PDF of this day', json: 'JSON with all versions' },
+  de: { lead: 'Dieser Datensatz als Datei:', pdf: 'PDF dieses Tages', json: 'JSON mit allen Fassungen' },
+};
+
+// The record as it is looked at, as a file.
+const TakeOut = ({ id }: { id: number }) => {
+  const words = useWords(outWords);
+  const { query } = useLens();
+  const { i18n } = useTranslation();
+  const language = i18n.language === 'de' ? 'de' : 'en';
+  const at = (format: 'pdf' | 'json') =>
+    addressOf(peopleEndpoints.personOut, { params: { id }, query: { ...query, format, language } });
+  return (
+    <p className="source">
+      {words.lead} <a href={at('pdf')}>{words.pdf}</a> · <a href={at('json')}>{words.json}</a>
+    </p>
+  );
 };
 
 const Reached = ({ loaded: { id, register } }: { loaded: LoadedPerson }) => {
