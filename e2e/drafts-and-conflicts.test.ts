@@ -114,3 +114,90 @@ describe('what is being written', () => {
     });
   });
 });
+
+describe('three sections of a record', () => {
+  test('written and not saved outlive the browser, are saved as one entry from next month, and undone as one', async () => {
+    const admin = await asDemo(running.address, 'admin');
+    const { people } = await admin.call(endpoints.people, { query: { limit: 1, offset: 40 } });
+    const id = people[0]!.id;
+    const rowsOf = async () => (await admin.call(endpoints.personRecord, { params: { id } })).rows;
+    const before = JSON.stringify(await rowsOf());
+    const type = async (page: Page, section: string, label: string, text: string) => {
+      await page.waitForSelector(`[data-section=${section}] [aria-label="${label}"]`);
+      await page.click(`[data-section=${section}] [aria-label="${label}"]`);
+      await page.keyboard.type(text);
+    };
+    const pick = async (page: Page, section: string, label: string, text: string) => {
+      await type(page, section, label, text);
+      await page.waitForFunction(
+        (wanted: string) =>
+          [...document.querySelectorAll('.ant-select-item-option')].some(
+            (one) => (one as HTMLElement).offsetParent !== null && one.textContent?.includes(wanted),
+          ),
+        {},
+        text,
+      );
+      await page.keyboard.press('Enter');
+    };
+    const page = await (await browser.createBrowserContext()).newPage();
+    await page.setViewport({ width: 1280, height: 800 });
+    await kept(page, 'three-sections', async () => {
+      await signInPage(page, running.address, 'Tuuli');
+      await page.goto(`${running.address}/people/${id}?on=2026-12-01`, { waitUntil: 'networkidle0' });
+      await press(page, 'Change Names');
+      await type(page, 'person_name', 'Preferred name', 'Änni');
+      // what nothing is recorded of stands at the end, maybe under the bar
+      const add = (section: string, label: string) =>
+        page.evaluate(
+          (selector: string, wanted: string) => {
+            const more = [...document.querySelectorAll<HTMLElement>('.addmore button')];
+            const one =
+              document.querySelector<HTMLElement>(selector) ??
+              more.find((button) => button.textContent === wanted);
+            one?.click();
+          },
+          `#section-${section} .addrow button`,
+          label,
+        );
+      await add('emergency_contact', 'Emergency contact');
+      await type(page, 'emergency_contact', 'Name', 'Øystein Ånes');
+      await type(page, 'emergency_contact', 'Phone', '+47 40 11 22 33');
+      await add('asset', 'Asset');
+      await pick(page, 'asset', 'Kind', 'Key');
+      await type(page, 'asset', 'Label', 'Locker 12');
+      await type(page, 'asset', 'Given on', '2026-12-01');
+      await page.keyboard.press('Tab');
+      await sees(page, '3', '.savebar .figure');
+      // the last letters are kept a moment after they were typed
+      const isKept = async () =>
+        JSON.stringify((await admin.call(endpoints.drafts, {})).drafts).includes('"givenOn":"2026-12-01"');
+      for (let tries = 0; tries < 50 && !(await isKept()); tries++)
+        await new Promise((resolve) => setTimeout(resolve, 100));
+    });
+    await browser.close();
+
+    browser = await openBrowser();
+    const other = await openPage(browser);
+    await kept(other, 'three-sections-again', async () => {
+      await signInPage(other, running.address, 'Tuuli');
+      await other.goto(`${running.address}/people/${id}?on=2026-12-01`, { waitUntil: 'networkidle0' });
+      await sees(other, '3', '.savebar .figure');
+      await press(other, 'Save from 1 Dec 2026');
+      await other.waitForFunction(() => !document.querySelector('.savebar'));
+      await sees(other, 'Øystein Ånes', '#section-emergency_contact');
+      await sees(other, 'Locker 12', '#section-asset');
+      await other.goto(`${running.address}/people/${id}?on=2026-11-30`, { waitUntil: 'networkidle0' });
+      const text = await other.$eval('.recordbody', (body) => body.textContent ?? '');
+      for (const said of ['Änni', 'Øystein', 'Locker 12'])
+        expect([said, text.includes(said)]).toEqual([said, false]);
+    });
+    const { entries } = await admin.call(endpoints.journal, { query: { limit: 1 } });
+    const { number } = entries[0]!;
+    const plan = await admin.call(endpoints.planUndo, { params: { number } });
+    expect(plan.entries.map((entry) => entry.number)).toEqual([number]);
+    await admin.call(endpoints.undo, { params: { number }, body: { plan: [number] } });
+    const values = (rows: Awaited<ReturnType<typeof rowsOf>>) =>
+      rows.map(({ section, from, until, values: said }) => [section, from, until, said]);
+    expect(values(await rowsOf())).toEqual(values(JSON.parse(before) as never));
+  });
+});

@@ -122,7 +122,6 @@ export const pages: readonly Page[] = [
   {
     path: '/reports/declared',
     divider: 'reports',
-    isBeside: true,
     name: { en: 'Declared facts', de: 'Selbstangaben' },
     may: (may) => may.act('declared_figures'),
     View: lazy(async () => ({ default: (await import('../reports/declared-figures')).DeclaredFigures })),

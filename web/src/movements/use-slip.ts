@@ -31,6 +31,8 @@ const useContext = (
   const named = (path: string): string => {
     const { meta } = fieldOfKind(kind)(path);
     const id = valueAt(input, path);
+    if (meta.is === 'refs' && Array.isArray(id))
+      return id.length > FEW_NAMED ? '' : id.map((one) => nameOf(meta.kind, one as number)).join(', ');
     return meta.is === 'ref' && typeof id === 'number' ? nameOf(meta.kind, id) : '';
   };
   const day = valueAt(input, movementOf(kind).day.field) as Day | undefined;
@@ -40,6 +42,9 @@ const useContext = (
     context: showing && { about: record, input, day, showing, named, words, format, payInWords },
   };
 };
+
+// More names than this are counted.
+const FEW_NAMED = 3;
 
 const NOT_YET = {
   rows: [],

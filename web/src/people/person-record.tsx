@@ -202,8 +202,29 @@ const SAID: readonly SectionName[] = ['note', 'confidential_document', 'discipli
 
 // Who records honours, to whoever may not; who sees what is closed to most.
 const footOf = (name: SectionName, mayEdit: boolean): React.ReactNode => {
-  if (name === 'award' && !mayEdit) return <WhoMay section={name} />;
+  if (name === 'award') return <AwardFoot mayEdit={mayEdit} />;
   return SAID.includes(name) ? <WhoMay section={name} isSeen /> : undefined;
+};
+
+const awardWords = {
+  en: { due: 'Who is due by years of service' },
+  de: { due: 'Wer nach Dienstjahren an der Reihe ist' },
+};
+
+const AwardFoot = ({ mayEdit }: { mayEdit: boolean }) => {
+  const words = useWords(awardWords);
+  const to = useTo();
+  const may = useMay();
+  return (
+    <>
+      {!mayEdit && <WhoMay section="award" />}
+      {may.count && (
+        <p className="source">
+          <Link to={to('/people/honours')}>{words.due}</Link>
+        </p>
+      )}
+    </>
+  );
 };
 
 // What nothing is recorded of yet: pressed, it opens with its first row.

@@ -1,3 +1,4 @@
+import '../structure/steps.css';
 import { honourEndpoints } from '@gremium/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useTranslation } from 'react-i18next';

@@ -6,6 +6,16 @@ import { Refused } from '../api';
 import type { Texts } from '../texts/en';
 import { type Format, useFormat } from '../texts/format';
 
+// Said of a field, and without its name of nothing.
+const OF_FIELD = new Set<Problem['code']>([
+  'honour_needs',
+  'evidence_missing',
+  'two_of_one',
+  'day_unlikely',
+  'day_ahead',
+  'days_turned',
+]);
+
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 /** Sentences of problems: things by their labels, days in the organisation's format, standings and marks in words. */
@@ -26,7 +36,7 @@ export const useSentence = () => {
       const sentence = t(`problem.${code}`, words);
       // a value that does not fit is said with the field it stands in
       const key = `field.${field?.split('.').at(-1) ?? ''}`;
-      return code.endsWith('_invalid') && i18n.exists(key)
+      return (code.endsWith('_invalid') || OF_FIELD.has(code)) && i18n.exists(key)
         ? `${t(key as 'field.value')}: ${sentence}`
         : sentence;
     },

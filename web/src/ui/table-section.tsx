@@ -1,6 +1,7 @@
 // A section of several short rows as one table: a line for each that is in effect, changed, ended and added in its place.
 import { type Day, type SectionName, preset } from '@gremium/contract';
 import { isOn } from '@gremium/core';
+import { Fragment } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
@@ -32,6 +33,9 @@ type TableProps = {
   foot?: React.ReactNode;
 };
 
+// More columns have no room beside index and chronicle.
+const MOST_COLUMNS = 4;
+
 /** Rows of a section in a table, with the editors of those that are being changed below it. */
 export const TableSection = ({ section, versions, owner, order, empty, foot, ...common }: TableProps) => {
   const { edits, editing, showing } = common;
@@ -58,6 +62,22 @@ export const TableSection = ({ section, versions, owner, order, empty, foot, ...
     const { text, tone } = expiry(until);
     return tone ? <span className={tone}>{text}</span> : text;
   };
+  // what has no room as a column stands under its row
+  const isWide = ({ is, ...field }: (typeof fields)[number]) =>
+    is === 'file' || ('long' in field && field.long);
+  const narrow = fields.filter((field) => !isWide(field));
+  const columns = fields.length > MOST_COLUMNS ? narrow.slice(0, MOST_COLUMNS) : fields;
+  const beneath = fields.filter((field) => !columns.includes(field));
+  const underOf = (version: Version): React.ReactNode => {
+    const said = beneath.filter((field) => show(field, version.values[field.name]) !== '');
+    if (said.length === 0) return undefined;
+    return said.map((field, i) => (
+      <Fragment key={field.name}>
+        {i > 0 && ' · '}
+        <span className="soft">{nameOfField(section, field.name)}</span> {cell(version, field)}
+      </Fragment>
+    ));
+  };
   const isShort = ({ is }: (typeof fields)[number]) => is === 'choice' || is === 'day' || is === 'currency';
   const isNumber = ({ is }: (typeof fields)[number]) =>
     is === 'number' || is === 'decimal' || is === 'hundredths';
@@ -70,7 +90,7 @@ export const TableSection = ({ section, versions, owner, order, empty, foot, ...
       {rows.length > 0 && (
         <PlainTable
           heads={[
-            ...fields.map((field) => ({
+            ...columns.map((field) => ({
               label: nameOfField(section, field.name),
               isNumber: isNumber(field),
               isShort: isShort(field),
@@ -81,10 +101,11 @@ export const TableSection = ({ section, versions, owner, order, empty, foot, ...
           rows={rows.map((version) => ({
             key: version.id,
             cells: [
-              ...fields.map((field) => cell(version, field)),
+              ...columns.map((field) => cell(version, field)),
               version.from === '-infinity' ? '–' : format.day(version.from),
               ...(mayEdit ? [<RowActs key="acts" {...{ version, section, editing, name }} />] : []),
             ],
+            under: underOf(version),
           }))}
         />
       )}

@@ -44,12 +44,11 @@ export const declared = slip('give_honour', {
     notes: { ordinal: 'leer: die nächste nach dem Datum' },
     needs: { asked: 'was diese Ehrung verlangt' },
   },
-  title: (context) => {
-    const { input, showing, words } = context;
-    const [id] = (input['personIds'] as number[] | undefined) ?? [];
-    return isAlone(context) && id
-      ? showing.nameOf('person', id) || context.named('personIds') || words.title
-      : words.title;
+  title: ({ input, named, words, format }) => {
+    const ids = (input['personIds'] as number[] | undefined) ?? [];
+    return (
+      named('personIds') || (ids.length > 0 ? `${words.title}: ${format.number(ids.length)}` : words.title)
+    );
   },
   lead: ({ words }) => words.lead,
   rows: (context) => {
