@@ -214,7 +214,12 @@ const anyTerms = (world: World) => {
     firstDay,
     lastDay: chance.is(0.3) ? addDays(firstDay, chance.int(0, 300)) : null,
     ...anyPlace(world),
-    pay: [{ amount: '3000' }],
+    pay: [
+      {
+        amount: '3000',
+        ...chance.pick([{}, {}, { timesAYear: 13 }, { basis: 'time' as const, timesAYear: 4 }]),
+      },
+    ],
     ...(chance.is(0.5) ? { contract: {} } : {}),
     reasonId: null,
   };

@@ -206,6 +206,8 @@ export const problemCodes = {
   zip_empty: 'error',
   days_turned: 'error',
   cost_split_whole: 'error',
+  times_needed: 'error',
+  times_senseless: 'error',
   honour_once: 'error',
   honour_needs: 'error',
   honour_no_series: 'error',

@@ -11,7 +11,7 @@ import {
   termsWithin,
   wholeEmployment,
 } from './people/employment-laws';
-import { daysInOrder, honouredIn, honoursFit, splitWhole } from './people/record-laws';
+import { daysInOrder, honouredIn, honoursFit, splitWhole, timesFit } from './people/record-laws';
 import { holdersStand, notToItself, standingOrder, withinLimits } from './structure/position-laws';
 import { requirementOne, reviewNeeded } from './structure/work-laws';
 import { noReportingRings, noUnitRings, oneRoot } from './structure/unit-laws';
@@ -95,6 +95,7 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...change.recorded.flatMap(requirementOne),
     ...change.recorded.flatMap(reviewNeeded),
     ...change.recorded.flatMap(daysInOrder),
+    ...change.recorded.flatMap(timesFit),
     ...each(affected.position, standingOrder, notToItself, holdersStand, limits, coversFit),
     ...each(affected.employment, wholeEmployment, placementsFit, termsWithin, splitWhole),
     ...each(affected.person, employmentsApart),

@@ -316,6 +316,8 @@ export const labels: Labels = {
     documentedOn: 'Datum des Dokuments',
     orderKind: 'Art der Anordnung',
     factId: 'Angabe',
+    timesAYear: 'Mal im Jahr',
+    paidEvery: 'Auszahlung',
   },
   fieldOf: {
     grade_range: { middle: 'Mitte' },
@@ -431,6 +433,13 @@ export const labels: Labels = {
     declared_fact: 'Selbstangaben',
     state: 'staatlich',
     internal: 'eigene',
+    time: 'je Mal',
+    weekly: 'jede Woche',
+    fortnightly: 'alle zwei Wochen',
+    monthly: 'jeden Monat',
+    quarterly: 'jedes Quartal',
+    half_yearly: 'jedes Halbjahr',
+    yearly: 'jedes Jahr',
     foreign: 'eines anderen Staates',
   },
 };

@@ -316,6 +316,8 @@ export const labels: Labels = {
     documentedOn: 'Date of the document',
     orderKind: 'Kind of order',
     factId: 'Declared',
+    timesAYear: 'Times a year',
+    paidEvery: 'Paid out',
   },
   fieldOf: {
     grade_range: { middle: 'Middle' },
@@ -431,6 +433,13 @@ export const labels: Labels = {
     declared_fact: 'facts declared of oneself',
     state: 'of the state',
     internal: 'of our own',
+    time: 'each time',
+    weekly: 'every week',
+    fortnightly: 'every two weeks',
+    monthly: 'every month',
+    quarterly: 'every quarter',
+    half_yearly: 'every half year',
+    yearly: 'every year',
     foreign: 'of another state',
   },
 };

@@ -127,12 +127,17 @@ export const Pay = z.strictObject({
   kindId: list('pay_kind'),
   amount: decimal(),
   currency: currency(),
-  basis: choice('hour', 'day', 'month', 'year'),
+  /** What the amount is for; `time`: each time it is paid. */
+  basis: choice('hour', 'day', 'month', 'year', 'time'),
   /** Whether the amount is for full time or what is really paid. */
   rate: choice('full_time', 'actual'),
   reasonId: list('reason').nullable(),
   /** The step of the grade that base pay is of. */
   step: whole(1, 40).nullable(),
+  /** How many times a year: of a month left out 12; needed of what is paid each time (law `times_fit`). */
+  timesAYear: whole(1, 366).nullable(),
+  /** How often it is paid out. */
+  paidEvery: choice('weekly', 'fortnightly', 'monthly', 'quarterly', 'half_yearly', 'yearly').nullable(),
 });
 export type Pay = z.infer<typeof Pay>;
 /** Several components at a time of an employment. */

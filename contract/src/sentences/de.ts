@@ -210,6 +210,8 @@ export const problemSentences: Record<ProblemCode, string> = {
   days_turned: 'Dieser Tag liegt vor dem {{day}}.',
   cost_split_whole:
     'Die Anteile der Kostenaufteilung ergeben am {{day}} {{sum}}; zusammen müssen sie genau 1,00 sein.',
+  times_needed: 'Was je Mal gezahlt wird, braucht die Zahl im Jahr.',
+  times_senseless: 'Wie oft im Jahr gilt für Monate, oder für das, was je Mal gezahlt wird.',
   honour_once: 'Diese Ehrung gibt es nur einmal: sie wurde schon am {{day}} verliehen.',
   honour_needs: 'Diese Ehrung verlangt es.',
   honour_no_series: 'Diese Ehrung hat keine Reihe: sie trägt keine Nummer.',

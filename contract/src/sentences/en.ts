@@ -201,6 +201,8 @@ export const problemSentences = {
   days_turned: 'This day lies before {{day}}.',
   cost_split_whole:
     'The parts of the cost split come to {{sum}} on {{day}}; together they must be exactly 1.00.',
+  times_needed: 'What is paid each time needs how many times a year.',
+  times_senseless: 'How many times a year is said of months, or of what is paid each time.',
   honour_once: 'This honour is given once only: it was awarded on {{day}} already.',
   honour_needs: 'This honour asks for it.',
   honour_no_series: 'This honour has no series: it carries no number.',

@@ -126,7 +126,7 @@ export const contractOf = (
 };
 
 /** One pay component as a row says it. */
-export type Component = Omit<Pay, 'employmentId' | 'reasonId' | 'step'>;
+export type Component = Omit<Pay, 'employmentId' | 'reasonId' | 'step' | 'timesAYear' | 'paidEvery'>;
 
 /** The base pay component of the organisation: what pay is where a file does not say. */
 const basePay = ({ register }: Draft): number | null => {

@@ -195,7 +195,12 @@ export const payOf = (
   const { amount, basis = 'month', rate = 'full_time' } = given;
   const isBase = register.rows('list_entry', kindId)[0]?.values.flags.base === true;
   return {
-    values: { kindId, amount, currency, basis, rate, step: given.step ?? (isBase ? step : null) },
+    values: {
+      ...{ kindId, amount, currency, basis, rate },
+      step: given.step ?? (isBase ? step : null),
+      timesAYear: given.timesAYear ?? null,
+      paidEvery: given.paidEvery ?? null,
+    },
     told: [
       slip('amount', amount, 'typed', null, 'pay'),
       slip('currency', currency, given.currency ? 'typed' : 'legal_entity', null, 'pay'),

@@ -3,13 +3,14 @@ import type { Register } from '../time/register';
 import { isOn } from '../time/calendar';
 import { problem } from '../time/problem';
 import { type Fraction, ZERO, divided, exceeds, fraction, isZero, minus, times } from '../structure/fraction';
-import { decimal, yearly } from './yearly';
+import { decimal, monthly } from './yearly';
 
 /** The grade of somebody's position, with the hours they work and full-time hours there (in hundredths a week). */
 export type Worked = { gradeId: number | null; hours: number; fullTime: number };
 
 /** A pay component, as it is compared with a range. */
-export type Paid = Pick<Values<'pay'>, 'kindId' | 'amount' | 'currency' | 'basis' | 'rate'>;
+export type Paid = Pick<Values<'pay'>, 'kindId' | 'amount' | 'currency' | 'basis' | 'rate'> &
+  Partial<Pick<Values<'pay'>, 'timesAYear'>>;
 
 /** The pay range of a grade in a currency on a day; none where the grade has none. */
 export const payRange = (
@@ -28,7 +29,7 @@ export const isBasePay = (register: Register, { kindId }: Pick<Paid, 'kindId'>):
 
 // A month's pay for as many hours as the range stands for.
 const forHours = (pay: Paid, { hours, fullTime }: Worked, range: Values<'grade_range'>): Fraction => {
-  const paid = times(yearly(pay, fullTime), fraction(1, 12));
+  const paid = monthly(pay, fullTime);
   const worked = pay.rate === 'full_time' ? fullTime : hours;
   return times(paid, fraction(range.fullTime, worked));
 };

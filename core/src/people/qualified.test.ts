@@ -4,7 +4,7 @@ import type { NewValues } from '@gremium/contract';
 import { START, type SmallWorld, smallWorld } from '../../test/small-world';
 import type { Hired } from '../movements/hire';
 import { day } from '../time/calendar';
-import { qualifiedFor } from './qualified';
+import { expiryOn, qualifiedFor } from './qualified';
 
 const ON = day('2026-06-01');
 let world: SmallWorld;
@@ -78,4 +78,15 @@ test('a skill at its level, and what the position asks beside the job', () => {
     ['met', null],
     ['missing', null],
   ]);
+});
+
+test('a certificate until yesterday reads as run out on each later day of the lens, and as running out before', () => {
+  const until = day('2026-05-31');
+  expect(expiryOn(until, day('2026-06-01'))).toBe('over');
+  expect(expiryOn(until, day('2030-01-01'))).toBe('over');
+  // its last day is a day on which it holds
+  expect(expiryOn(until, day('2026-05-31'))).toBe('due');
+  // sixty days: from 2 April on
+  expect(expiryOn(until, day('2026-04-02'))).toBe('due');
+  expect(expiryOn(until, day('2026-04-01'))).toBeNull();
 });

@@ -49,3 +49,9 @@ export const qualifiedFor = (
     return { ...asked, state: isSoon ? 'runs_out' : 'met', until };
   });
 };
+
+/** Whether something that holds until a day is over on another one, or will be within weeks. */
+export const expiryOn = (until: Day, on: Day): 'over' | 'due' | null => {
+  if (isBefore(until, on)) return 'over';
+  return isBefore(until, addDays(on, RUNS_OUT_DAYS)) ? 'due' : null;
+};

@@ -30,6 +30,24 @@ describe('days in their order', () => {
   });
 });
 
+describe('how many times a year', () => {
+  test.each([
+    ['month', null, []],
+    ['month', 13, []],
+    ['time', 2, []],
+    ['time', null, ['times_needed']],
+    ['hour', 12, ['times_senseless']],
+    ['year', 1, ['times_senseless']],
+  ] as const)('paid by %s, %s times', (basis, timesAYear, wanted) => {
+    const { employmentId } = hired('A');
+    world.draft.create('pay', START, {
+      ...{ employmentId, kindId: world.lists.BASE, amount: '100', currency: 'EUR', rate: 'actual' as const },
+      ...{ basis, timesAYear },
+    });
+    expect(broken().flatMap(([code]) => (code.startsWith('times_') ? code : []))).toEqual(wanted);
+  });
+});
+
 describe('a cost split', () => {
   const split = (...parts: [number, string, string][]) => {
     const { employmentId } = hired('A');

@@ -30,6 +30,16 @@ export const daysInOrder = (row: Row): Offence[] =>
       : [];
   });
 
+/** What is paid each time says how often a year; of hours, days and years that says nothing (`times_*`). */
+export const timesFit = (row: Row): Offence[] => {
+  if (row.section !== 'pay') return [];
+  const { basis, timesAYear } = (row as Row<'pay'>).values;
+  if (basis === 'time' && timesAYear === null)
+    return [{ problem: problem('times_needed', {}, 'timesAYear'), rows: [row], on: row }];
+  const isOdd = timesAYear !== null && basis !== 'time' && basis !== 'month';
+  return isOdd ? [{ problem: problem('times_senseless', {}, 'timesAYear'), rows: [row], on: row }] : [];
+};
+
 const WHOLE = 100;
 
 /** Where the cost of an employment is split, its parts are exactly the whole on each day (`cost_split_whole`). */

@@ -32,7 +32,7 @@ const ONE: { [S in SectionName]?: { by: readonly string[]; only?: string } } = {
   protected_status: { by: ['kindId', 'country'] },
 };
 
-const FIRST_YEAR = 1900;
+const FIRST_YEAR = 1910;
 const LAST_YEAR = 2100;
 
 type Values = Record<string, unknown>;

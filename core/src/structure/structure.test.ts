@@ -13,7 +13,7 @@ import { sense } from '../people/sense';
 import { positionState, vacancyOn } from './occupancy';
 import { rollUp } from '../../test/roll-up-by-rows';
 import { START, type SmallWorld, smallWorld } from '../../test/small-world';
-import { yearly } from '../people/yearly';
+import { monthly, yearly } from '../people/yearly';
 
 let world: SmallWorld;
 let { register, draft, units, entity, job, lists, position, hired, head }: SmallWorld = smallWorld();
@@ -312,5 +312,10 @@ describe('roll-ups', () => {
     // 12 × 5000 + 12 × 4000 + 12 × 3000.50 ÷ 2 = 126,003
     expect(hundredths(branch.cost.get('EUR')!)).toBe(12_600_300);
     expect(hundredths(yearly({ amount: '20', basis: 'hour' }, 3750))).toBe(3_900_000);
+    // thirteen months are paid; a bonus of 250.50 four times; a month in its range is a month, however many are paid
+    expect(hundredths(yearly({ amount: '3000', basis: 'month', timesAYear: 13 }, 3750))).toBe(3_900_000);
+    expect(hundredths(yearly({ amount: '250.50', basis: 'time', timesAYear: 4 }, 3750))).toBe(100_200);
+    expect(hundredths(monthly({ amount: '3000', basis: 'month', timesAYear: 13 }, 3750))).toBe(300_000);
+    expect(hundredths(monthly({ amount: '36000', basis: 'year' }, 3750))).toBe(300_000);
   });
 });

@@ -1,5 +1,5 @@
 import { type Day, type ReplyOf, type SectionName, peopleEndpoints, preset } from '@gremium/contract';
-import { contractedShare, hundredths, isOn, requirementsOf } from '@gremium/core';
+import { contractedShare, expiryOn, hundredths, isOn, requirementsOf } from '@gremium/core';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
@@ -10,7 +10,7 @@ import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { Chronicle } from '../time/chronicle';
-import { EXPIRES, expiryOn } from '../ui/expiry';
+import { EXPIRES } from '../ui/expiry';
 import { fieldsOf } from '../ui/fields';
 import { LoadedRecord } from '../ui/loaded-record';
 import { RecordSection, SeveralSection, type Version } from '../ui/record-section';

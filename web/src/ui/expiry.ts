@@ -1,6 +1,6 @@
 // What a last day of validity says on the day looked at.
 import type { Day } from '@gremium/contract';
-import { RUNS_OUT_DAYS, addDays, isBefore } from '@gremium/core';
+import { expiryOn } from '@gremium/core';
 import { useLens } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
@@ -16,12 +16,6 @@ const de: typeof en = {
 
 /** Fields that say until when something holds. */
 export const EXPIRES: readonly string[] = ['expiresOn', 'lapsesOn'];
-
-/** Whether something is over on a day, or will be within weeks. */
-export const expiryOn = (until: Day, on: Day): 'over' | 'due' | null => {
-  if (isBefore(until, on)) return 'over';
-  return isBefore(until, addDays(on, RUNS_OUT_DAYS)) ? 'due' : null;
-};
 
 /** A last day in words, as it stands on the day looked at. */
 export const useExpirySaid = () => {

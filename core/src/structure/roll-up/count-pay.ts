@@ -1,6 +1,6 @@
 // What employments cost in a year, by unit and currency.
 import type { Facts } from '../../measures/facts';
-import type { Words } from '../../time/table';
+import { NONE, type Words } from '../../time/table';
 import type { MoneySums } from '../exact-sums';
 import { type Holdings, type Positions, isThen } from './that-day';
 
@@ -22,6 +22,7 @@ export const countPay = (
   };
   const [currency, basis, rate] = [texts('currency'), texts('basis'), texts('rate')];
   const exactly = amountsOf(words);
+  const timesAYear = pay.column('timesAYear');
   // the day's placements by employment: the first of them and the next (1 is slot 0)
   const first = new Int32Array(hours.length);
   const next = new Int32Array(columns.table('placement').size);
@@ -34,12 +35,14 @@ export const countPay = (
     if (!isThen(pay, row, day)) continue;
     const employment = employments[row] as number;
     const per = basis(row);
+    const times = timesAYear[row] === NONE ? null : (timesAYear[row] as number);
+    const perYear = { month: times ?? 12, day: 260, year: 1, time: times ?? 1, hour: 0 }[per as 'month'];
     for (let slot = (first[employment] as number) - 1; slot >= 0; slot = (next[slot] as number) - 1) {
       const at = unit[cells.positionId[slot] as number] as number;
       if (at < 0) continue;
       const part = (cells.hours[slot] as number) - (cells.lentHours[slot] as number);
       const week = cells.fullTime[slot] as number;
-      const factor = per === 'hour' ? 52 * week : per === 'month' ? 12 : per === 'day' ? 260 : 1;
+      const factor = per === 'hour' ? 52 * week : perYear;
       const whole = rate(row) === 'full_time' ? week : hours[employment] || 1;
       const [share, of] = part === whole ? [1, 1] : [part, whole];
       const amount = exactly[amounts[row] as number] as number;
