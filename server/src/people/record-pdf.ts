@@ -42,6 +42,7 @@ pdfmake.addFonts({
 });
 // nothing outside is ever asked for
 pdfmake.setUrlAccessPolicy(() => false);
+pdfmake.setLocalAccessPolicy((file) => file.startsWith(fonts));
 
 const sectionOf = ({ label, rows }: SectionRead): Content => ({
   stack: [

@@ -66,7 +66,11 @@ export const TableSection = ({ section, versions, owner, order, empty, foot, ...
   const isWide = ({ is, ...field }: (typeof fields)[number]) =>
     is === 'file' || ('long' in field && field.long);
   const narrow = fields.filter((field) => !isWide(field));
-  const columns = fields.length > MOST_COLUMNS ? narrow.slice(0, MOST_COLUMNS) : fields;
+  // until when something holds always has a column
+  const until = narrow.filter(({ name: field }) => EXPIRES.includes(field));
+  const others = narrow.filter((field) => !until.includes(field));
+  const columns =
+    fields.length > MOST_COLUMNS ? [...others.slice(0, MOST_COLUMNS - until.length), ...until] : fields;
   const beneath = fields.filter((field) => !columns.includes(field));
   const underOf = (version: Version): React.ReactNode => {
     const said = beneath.filter((field) => show(field, version.values[field.name]) !== '');
