@@ -12,6 +12,7 @@ import { reportEndpoints } from './reports/reports.endpoints';
 import { calendarEndpoints } from './structure/calendar.endpoints';
 import { pictureEndpoints } from './people/pictures.endpoints';
 import { listEndpoints } from './structure/lists';
+import { ownValueEndpoints } from './structure/own-values.endpoints';
 import { structureEndpoints } from './structure/structure.endpoints';
 import { catalogueEndpoints } from './time/catalogue.endpoints';
 import { journalEndpoints, recordEndpoints } from './time/records.endpoints';
@@ -25,6 +26,7 @@ export const endpoints = {
   ...peopleEndpoints,
   ...honourEndpoints,
   ...structureEndpoints,
+  ...ownValueEndpoints,
   ...listEndpoints,
   ...calendarEndpoints,
   ...pictureEndpoints,

@@ -24,6 +24,7 @@ export * from './structure/list-entry';
 export * from './structure/lists';
 export * from './structure/organisation';
 export * from './structure/own';
+export * from './structure/own-values.endpoints';
 export * from './structure/places';
 export * from './structure/position';
 export * from './structure/unit';

@@ -8,10 +8,13 @@ import {
   type Section,
   Decimal,
   Id,
+  Text,
   currency,
   day,
   decimal,
   field,
+  file,
+  metaOf,
   refTo,
   section,
   text,
@@ -51,10 +54,53 @@ const Money = z.strictObject({ amount: Decimal, currency: currency() });
 const listMeta = (is: 'list' | 'lists', id: number, { list }: OwnField): FieldMeta =>
   list === null || list === 'own' ? { is, list: 'own', ownField: id } : { is, list: list as ListName };
 
-const schemaOf = ({ id, values }: Defined<OwnField>): z.ZodType => {
+// A pattern as it is written: A a letter, 0 a digit, everything else itself.
+const formed = (pattern: string): RegExp =>
+  new RegExp(
+    `^${[...pattern].map((sign) => (sign === 'A' ? '\\p{L}' : sign === '0' ? '\\d' : sign.replace(/[\\^$.*+?()[\]{}|/-]/g, '\\$&'))).join('')}$`,
+    'u',
+  );
+
+const patterned = (pattern: string | null | undefined): z.ZodType =>
+  pattern
+    ? field(
+        Text.refine((said) => formed(pattern).test(said), { error: 'pattern_differs' }),
+        { is: 'text' },
+      )
+    : text();
+
+const ranged = ({ least = null, most = null }: Pick<OwnField, 'least' | 'most'>): z.ZodType =>
+  least === null && most === null
+    ? decimal()
+    : field(
+        Decimal.refine(
+          (said) =>
+            (least === null || Number(said) >= Number(least)) &&
+            (most === null || Number(said) <= Number(most)),
+          { error: 'outside_range' },
+        ),
+        { is: 'decimal' },
+      );
+
+const TEXTS: readonly OwnField['kind'][] = ['text', 'email', 'phone', 'link', 'number'];
+
+// What its definition says beside its kind.
+const schemaOf = (defined: Defined<OwnField>): z.ZodType => {
+  const { kind, required, unique, retired } = defined.values;
+  const schema = kindOf(defined);
+  const isUnique = unique === true && TEXTS.includes(kind);
+  return field(schema, {
+    ...metaOf(kind, schema),
+    ...(required && !retired ? { required: true as const } : {}),
+    ...(isUnique ? { unique: true as const, looked: true as const } : {}),
+    ...(retired ? { retired: true as const } : {}),
+  });
+};
+
+const kindOf = ({ id, values }: Defined<OwnField>): z.ZodType => {
   switch (values.kind) {
     case 'text':
-      return text();
+      return patterned(values.pattern);
     case 'long_text':
       return textAs(Long, { long: true });
     case 'email':
@@ -64,9 +110,11 @@ const schemaOf = ({ id, values }: Defined<OwnField>): z.ZodType => {
     case 'link':
       return field(Link, { is: 'link' });
     case 'number':
-      return decimal();
+      return ranged(values);
     case 'money':
-      return field(Money, { is: 'json' });
+      return field(Money, { is: 'money' });
+    case 'file':
+      return file();
     case 'day':
       return day();
     case 'yes_no':
@@ -95,11 +143,8 @@ export const ownSections = (
         .sort((a, b) => a.values.place - b.values.place || a.id - b.id);
       const shape: Record<string, z.ZodType> = { ownerId: refTo(values.of, { followed: true }) };
       for (const one of own) shape[ownFieldName(one.id)] = schemaOf(one).nullable();
-      const traits = {
-        owner: 'ownerId',
-        several: values.several,
-        sensitive: values.sensitive,
-        rare: true,
-      };
+      const { several, sensitive, seenBy = null, editedBy = null } = values;
+      const given = seenBy || editedBy ? { see: seenBy, edit: editedBy } : null;
+      const traits = { ...{ owner: 'ownerId', several, sensitive }, rare: true, ...(given ? { given } : {}) };
       return section(ownName(id), 'own_row', z.strictObject(shape), traits, id) as unknown as Section;
     });

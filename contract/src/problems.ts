@@ -50,6 +50,10 @@ export const problemCodes = {
   list_wrong: 'error',
   owner_constant: 'error',
   value_constant: 'error',
+  pattern_differs: 'error',
+  outside_range: 'error',
+  field_required: 'error',
+  field_unique: 'error',
   // structure
   unit_ring: 'error',
   unit_roots: 'error',

@@ -3,6 +3,7 @@ import { describe, expect, test } from '@jest/globals';
 import {
   Catalogue,
   type FieldMeta,
+  type OwnSection,
   type Kind,
   type Labels,
   type Row,
@@ -213,10 +214,16 @@ describe('laws that every declared field has', () => {
 describe('sections of the organisation’s own', () => {
   test('are sections like the others, fields in the order of their places', () => {
     const label = { en: 'x', de: 'x' };
-    const own = { code: 'X', label, of: 'person', several: true, sensitive: false, place: 1 } as const;
+    const own: OwnSection = {
+      ...{ code: 'X', label, of: 'person', several: true, sensitive: false, place: 1 },
+      ...{ seenBy: null, editedBy: null, retired: null },
+    };
     const fieldOf = (id: number, kind: 'text' | 'list', place: number) => ({
       id,
-      values: { sectionId: 7, code: 'f', label, help: null, kind, list: null, required: false, place },
+      values: {
+        ...{ sectionId: 7, code: 'f', label, help: null, kind, list: null, required: false, place },
+        ...{ unique: null, pattern: null, least: null, most: null, retired: null },
+      },
     });
     const [made_] = ownSections(
       [{ id: 7, values: own }],

@@ -2,6 +2,7 @@ import type { Catalogue, Change, Kind, ProblemCode, Row, SectionName } from '@gr
 import { madePossible } from './time/existence';
 import type { Register } from './time/register';
 import type { Offence } from './time/offence';
+import { ownFieldsFit } from './time/own-laws';
 import { problem, thing } from './time/problem';
 import { type Period, earlier, isOn, later, overlaps, uncovered } from './time/calendar';
 import {
@@ -91,6 +92,7 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...otherLists(register, change),
     ...constantsChanged(register, change),
     ...severalAtOnce(register, change),
+    ...ownFieldsFit(register, change),
     ...secondOrganisation(register, change),
     ...change.recorded.flatMap(requirementOne),
     ...change.recorded.flatMap(reviewNeeded),

@@ -32,6 +32,7 @@ import { servePictures } from './people/pictures.endpoints';
 import { servePeople } from './people/people.endpoints';
 import { serveCalendar } from './structure/calendar.endpoints';
 import { serveLists } from './structure/lists.endpoints';
+import { serveOwnValues } from './structure/own-values.endpoints';
 import { serveStructure } from './structure/structure.endpoints';
 import type { Server } from './time/act';
 import { serveCatalogue } from './time/catalogue.endpoints';
@@ -110,6 +111,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     servePictures(api, server);
     serveKeptFiles(api, server);
     serveStructure(api, server, register);
+    serveOwnValues(api, server);
     serveMovements(api, server, register);
     serveDrafts(api, server);
     serveFind(api, server, register);

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { type Catalogue, preset } from '../catalogue';
 import { recordSections } from '../people/records';
 import type { PresetName } from '../sections';
+import type { Given } from '../time/section';
 import { Act, type Grant, Level, Scope } from './viewer';
 
 /** The roles that an account can have. */
@@ -79,13 +80,22 @@ export const roleRules: Record<RoleName, Rule> = {
   },
 };
 
+// What a section says of roles for itself: whoever records in it sees it; what it leaves open is as the role has everything.
+const levelGiven = ({ see, edit }: Given, role: RoleName, general: Level | undefined): Level | undefined => {
+  if (edit?.includes(role)) return 'edit';
+  const isSeen = see ? see.includes(role) : general !== undefined && general !== 'none';
+  if (!isSeen) return undefined;
+  return edit === null && general !== undefined ? general : 'view';
+};
+
 const grantOf = ({ role, scope, also = {} }: AccountRole, catalogue: Catalogue): Grant => {
   const { acts, all, references, named = {} } = roleRules[role];
   const sections: Grant['sections'] = {};
-  for (const { name, sensitive } of catalogue.sections) {
+  for (const { name, sensitive, given } of catalogue.sections) {
     const isReference = references !== undefined && catalogue.isReference(name as PresetName);
     const general = sensitive ? undefined : isReference ? references : all;
-    const level = also[name] ?? named[name as PresetName] ?? general;
+    const level =
+      also[name] ?? (given ? levelGiven(given, role, general) : (named[name as PresetName] ?? general));
     if (level !== undefined) sections[name] = level;
   }
   return { acts: [...acts], sections, scope };

@@ -37,6 +37,8 @@ export type PickList = {
   group: ListGroup;
   /** What it is called, where no option of a field says it. */
   name?: { en: string; de: string };
+  /** Of the list `own`: the field whose choices they are. */
+  ownField?: number;
   /** What cannot be recorded while it is empty; none: nothing asks for it yet. */
   asks?: { en: string; de: string };
 };
@@ -142,6 +144,12 @@ const pickRecords: readonly PickList[] = [
   { id: 'job', kind: 'job', group: 'work', name: { en: 'Jobs', de: 'Tätigkeiten' } },
   { id: 'grade', kind: 'grade', group: 'work', name: { en: 'Grades', de: 'Entgeltgruppen' } },
 ];
+
+/** The choices of an own field as a list. */
+export const ownPickList = (ownField: number, name?: PickList['name']): PickList => ({
+  ...{ id: `own_${ownField}`, kind: 'list_entry', list: 'own', group: 'record', ownField },
+  ...(name ? { name } : {}),
+});
 
 /** The list that a field picks from: of entries by its name (and of reasons by the act), else by the kind; none where it is not set up here. */
 export const pickListOf = (

@@ -3,16 +3,21 @@ import {
   ListName,
   Text,
   choice,
+  choices,
   choiceOf,
   code,
+  decimal,
   json,
   refTo,
   section,
   text,
+  textAs,
   whole,
   yesNo,
   constant,
 } from '../time/section';
+
+const roles = () => choices('administrator', 'specialist', 'auditor', 'manager', 'crew');
 
 const Label = z.strictObject({ en: Text, de: Text });
 
@@ -27,6 +32,12 @@ export const OwnSection = z.strictObject({
   sensitive: yesNo(),
   /** Where it stands among the others. */
   place: whole(0, 10_000),
+  /** Roles that see it, those of crew their own; empty: as roles see everything. */
+  seenBy: roles().nullable(),
+  /** Roles that record in it; they see it too. */
+  editedBy: roles().nullable(),
+  /** Nothing more is recorded in it; what was stays. */
+  retired: yesNo().nullable(),
 });
 export type OwnSection = z.infer<typeof OwnSection>;
 /** Entries of it define the catalogue. */
@@ -48,6 +59,7 @@ export const OwnKind = choice(
   'person',
   'unit',
   'location',
+  'file',
 );
 
 /** A field of an own section. Its kind never changes. */
@@ -61,6 +73,15 @@ export const OwnField = z.strictObject({
   list: constant(choiceOf(ListName).nullable()),
   required: yesNo(),
   place: whole(0, 10_000),
+  /** No two at a time of different owners say the same. */
+  unique: yesNo().nullable(),
+  /** How a text is formed: A is a letter, 0 a digit, everything else itself (`A-000`). */
+  pattern: textAs(z.string().trim().min(1).max(60)).nullable(),
+  /** Between which numbers a number lies, both allowed. */
+  least: decimal().nullable(),
+  most: decimal().nullable(),
+  /** Nothing more is said in it; what was stays. */
+  retired: yesNo().nullable(),
 });
 export type OwnField = z.infer<typeof OwnField>;
 /** Entries of it define the catalogue. */

@@ -60,6 +60,8 @@ type Is =
   | { is: 'ref'; kind: Kind; past?: true }
   /** Ids of several other things of a kind. */
   | { is: 'refs'; kind: Kind }
+  /** An amount with its currency. */
+  | { is: 'money' }
   /** A file that is kept beside the register (`FileRef`). */
   | { is: 'file' }
   /** An object or a list that only its own rules read. */
@@ -75,6 +77,12 @@ export type FieldMeta = Is & {
   door?: string;
   /** Not on the page of its record. */
   quiet?: true;
+  /** To be said by whoever records something new (law `field_required`); what was recorded before stays as it is. */
+  required?: true;
+  /** Said by one owner at a time (law `field_unique`). */
+  unique?: true;
+  /** Nothing more is said in it. */
+  retired?: true;
   /** Never another value: what is kept elsewhere rests on it (law `value_constant`). */
   constant?: true;
 };
@@ -272,7 +280,7 @@ export type FileRef = z.infer<typeof FileRef>;
 /** A file. */
 export const file = () => field(FileRef, { is: 'file' });
 
-const inJson: readonly FieldMeta['is'][] = ['json', 'lists', 'choices', 'refs', 'file'];
+const inJson: readonly FieldMeta['is'][] = ['json', 'money', 'lists', 'choices', 'refs', 'file'];
 
 /** How a field is kept: decimal text as numeric, objects and arrays as JSON, the rest as it is. */
 export const storageOf = ({ is }: FieldMeta): 'decimal' | 'json' | 'plain' =>

@@ -37,7 +37,12 @@ export type Traits = {
   rare?: boolean;
   /** Not told in the chronicle of whose it is. */
   untold?: boolean;
+  /** Roles that see it and that record in it, where that is said of it alone. */
+  given?: Given;
 };
+
+/** Roles by name; null: as they see, or record in, everything. */
+export type Given = { see: readonly string[] | null; edit: readonly string[] | null };
 
 /**
  * One part of a thing that is kept in versions: its table is `<name>_version`, its columns are the fields in snake case.
@@ -66,6 +71,7 @@ export type Section = {
   sensitive: boolean;
   rare: boolean;
   untold: boolean;
+  given: Given | null;
   /** The id of the own section it is, kept in the table that own sections share; null for one of a table of its own. */
   own: number | null;
 };
@@ -121,7 +127,7 @@ export const section = <const N extends string, F extends z.ZodRawShape>(
   const nulls = nullsOf(fields);
   const { scope = null, several = traits.owner !== undefined } = traits;
   const { endsWithOwner = false, continues = false, notByOneself = false } = traits;
-  const { sensitive = false, rare = false, untold = false } = traits;
+  const { sensitive = false, rare = false, untold = false, given = null } = traits;
   return {
     name,
     kind,
@@ -141,6 +147,7 @@ export const section = <const N extends string, F extends z.ZodRawShape>(
     sensitive,
     rare,
     untold,
+    given,
     own,
   };
 };

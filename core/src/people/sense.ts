@@ -17,7 +17,17 @@ import { decimal, yearly } from './yearly';
 
 /** What was looked at; "passed" is said of these only. */
 export type Looked =
-  'record' | 'place' | 'share' | 'hours' | 'line' | 'range' | 'currency' | 'pay' | 'twins' | 'contact' | 'person';
+  | 'record'
+  | 'place'
+  | 'share'
+  | 'hours'
+  | 'line'
+  | 'range'
+  | 'currency'
+  | 'pay'
+  | 'twins'
+  | 'contact'
+  | 'person';
 
 /** What was found odd, and what was looked at, whatever was found. */
 export type Sense = { problems: Problem[]; looked: Looked[] };

@@ -8,9 +8,10 @@ export const definitions = sql`
   select (select defined from journal_head) as number,
     (select coalesce(json_agg(d), '[]') from (
       select distinct on (own_section_id) own_section_id as id, json_build_object('code', code, 'label', label, 'of', "of",
-        'several', several, 'sensitive', sensitive, 'place', place) as "values"
+        'several', several, 'sensitive', sensitive, 'place', place, 'seenBy', seen_by, 'editedBy', edited_by, 'retired', retired) as "values"
       from own_section_version v where v.superseded_by is null order by own_section_id, valid_from desc) d) as sections,
     (select coalesce(json_agg(d), '[]') from (
       select distinct on (own_field_id) own_field_id as id, json_build_object('sectionId', section_id, 'code', code,
-        'label', label, 'help', help, 'kind', kind, 'list', list, 'required', required, 'place', place) as "values"
+        'label', label, 'help', help, 'kind', kind, 'list', list, 'required', required, 'place', place,
+        'unique', "unique", 'pattern', pattern, 'least', trim_scale(least)::text, 'most', trim_scale(most)::text, 'retired', retired) as "values"
       from own_field_version v where v.superseded_by is null order by own_field_id, valid_from desc) d) as fields`;

@@ -152,6 +152,13 @@ export const pages: readonly Page[] = [
     View: lazy(async () => ({ default: (await import('../structure/organisation')).OrganisationPage })),
   },
   {
+    path: '/setup/fields',
+    divider: 'setup',
+    name: { en: 'Own fields', de: 'Eigene Felder' },
+    may: (may) => may.keep('own_section'),
+    View: lazy(async () => ({ default: (await import('../structure/own-fields')).OwnFields })),
+  },
+  {
     path: '/setup/lists',
     param: 'list',
     divider: 'setup',

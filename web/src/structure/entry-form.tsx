@@ -71,7 +71,7 @@ const entryValues = (
     ...(isRanked(list) ? ranked(typed) : {}),
   };
   return {
-    ...(old ? {} : { list: list.list }),
+    ...(old ? {} : { list: list.list, ...(list.ownField ? { ownFieldId: list.ownField } : {}) }),
     code: text(typed['code']) || codeFrom(en || de),
     label: pair(en, de),
     flags,

@@ -5,6 +5,9 @@ import {
   type PickList,
   type Row,
   type SectionName,
+  type SectionRowOut,
+  ownFieldName,
+  ownPickList,
   pickLists,
 } from '@gremium/contract';
 import { type Register, RowRegister, isBefore } from '@gremium/core';
@@ -12,7 +15,9 @@ import { useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import type { Texts } from '../texts/en';
+import { ownFieldOf } from '../time/catalogue-now';
 import { asRows, useReference } from '../time/time.queries';
+import { sectionsDefined } from './own-acts';
 
 export type Entry = {
   id: number;
@@ -31,7 +36,8 @@ export type ListOf = { list: PickList; entries: Entry[] };
 const isIn = (list: PickList, row: Row): boolean => {
   if (row.section !== list.kind) return false;
   if (list.kind !== 'list_entry') return true;
-  const { list: own, flags } = (row as Row<'list_entry'>).values;
+  const { list: own, flags, ownFieldId } = (row as Row<'list_entry'>).values;
+  if (list.ownField !== undefined) return ownFieldId === list.ownField;
   return own === list.list && (!list.acts || (flags.acts ?? []).includes(list.acts));
 };
 
@@ -70,6 +76,16 @@ const entriesOf = (
     );
 };
 
+// Choices of own fields are lists too, called as their fields.
+const ownLists = (rows: readonly SectionRowOut[]): PickList[] =>
+  sectionsDefined(rows).flatMap(({ fields }) =>
+    fields.flatMap(({ id, values }) =>
+      (values.kind === 'list' || values.kind === 'lists') && (values.list ?? 'own') === 'own'
+        ? [ownPickList(id, values.label)]
+        : [],
+    ),
+  );
+
 /** All lists with their entries; null until they are known. */
 export const useLists = (): ListOf[] | null => {
   const { i18n } = useTranslation();
@@ -79,14 +95,19 @@ export const useLists = (): ListOf[] | null => {
   return useMemo(() => {
     if (!rows) return null;
     const register = new RowRegister(asRows(rows));
-    return pickLists.map((list) => ({ list, entries: entriesOf(register, list, { language, on }) }));
+    return [...pickLists, ...ownLists(rows)].map((list) => ({
+      list,
+      entries: entriesOf(register, list, { language, on }),
+    }));
   }, [rows, language, on]);
 };
 
 /** What a list is called: by itself, else as among the options of a field. */
 export const useListName = () => {
   const { t, i18n } = useTranslation();
-  return ({ name, list }: PickList): string => {
+  return ({ name, list, ownField }: PickList): string => {
+    const own = ownField === undefined ? undefined : ownFieldOf(ownFieldName(ownField))?.label;
+    if (own) return i18n.language === 'de' ? own.de : own.en;
     if (name) return i18n.language === 'de' ? name.de : name.en;
     const said = t(`choice.${list as keyof Texts['choice']}`);
     return said.charAt(0).toUpperCase() + said.slice(1);

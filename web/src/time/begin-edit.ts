@@ -1,5 +1,6 @@
-import { type Bound, type RecordOut, type SectionName, doorOf, preset } from '@gremium/contract';
+import { type Bound, type RecordOut, type SectionName, doorOf } from '@gremium/contract';
 import { fieldsOf } from '../ui/fields';
+import { catalogueNow } from './catalogue-now';
 import type { SectionEdit } from './edits';
 
 /** A version as sections show one. */
@@ -41,7 +42,7 @@ export const beginRow = (
   owner: number,
   { on, thing }: { on: Bound; thing: number },
 ): SectionEdit => {
-  const declared = preset.section(section);
+  const declared = catalogueNow().section(section);
   const asked = new Set(fieldsOf(section).map(({ name }) => name));
   const base: Record<string, unknown> = { ...declared.nulls };
   for (const [name, meta] of declared.metas)

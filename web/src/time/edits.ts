@@ -7,7 +7,6 @@ import {
   type RecordOut,
   type SectionEdit as WireEdit,
   type SectionName,
-  preset,
   recordEndpoints,
 } from '@gremium/contract';
 import { addDays } from '@gremium/core';
@@ -17,6 +16,7 @@ import { Refused, call } from '../api';
 import { fieldsOf } from '../ui/fields';
 import { useReading } from '../texts/format';
 import { readTyped } from '../ui/typed';
+import { catalogueNow } from './catalogue-now';
 import { mergeRecord } from './merge-record';
 import { sectionDrafts } from './section-drafts';
 import { refreshTouched } from './touched';
@@ -70,13 +70,18 @@ export const isReady = (edit: SectionEdit, language: string): boolean => {
 
 /** Fields of a new row that are needed and not there. */
 export const neededIn = (edit: SectionEdit, language: string): string[] => {
-  if (!preset.has(edit.section)) return [];
+  if (!catalogueNow().has(edit.section)) return [];
   const values = { ...edit.base, ...wiredValues(edit, language) };
-  const { error } = preset.section(edit.section).create.safeParse(values);
-  return [...new Set((error?.issues ?? []).map(({ path }) => String(path[0])))];
+  const declared = catalogueNow().section(edit.section);
+  const { error } = declared.create.safeParse(values);
+  const required = [...declared.metas].flatMap(([name, meta]) =>
+    meta.required && (values[name] ?? null) === null ? [name] : [],
+  );
+  return [...new Set([...(error?.issues ?? []).map(({ path }) => String(path[0])), ...required])];
 };
 
-const kindOf = (section: SectionName) => (preset.has(section) ? preset.section(section).kind : 'own_row');
+const kindOf = (section: SectionName) =>
+  catalogueNow().has(section) ? catalogueNow().section(section).kind : 'own_row';
 
 const wireEdit = (edit: SectionEdit, language: string): WireEdit => {
   const { section, mode, from, row, base, basedOn } = edit;

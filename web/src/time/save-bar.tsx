@@ -3,9 +3,9 @@ import { useTranslation } from 'react-i18next';
 import { Refused } from '../api';
 import { useLens } from '../frame/lens';
 import { Checks } from '../movements/checks';
-import type { Texts } from '../texts/en';
 import { useFormat, useReading } from '../texts/format';
 import { Problems } from '../ui/problems';
+import { useSectionName } from '../ui/section-name';
 import { type Edits, type SectionEdit, isReady } from './edits';
 
 /** Counts unsaved sections at the foot of a record and saves all of them as one entry. */
@@ -13,6 +13,7 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
   const { t } = useTranslation();
   const format = useFormat();
   const reading = useReading();
+  const nameOfSection = useSectionName();
   const { today, known } = useLens();
   const { edits: open, save, refusal, keptAt } = edits;
   const count = open.length;
@@ -33,7 +34,7 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
   const saveLabel = (): string => {
     const day = later ? format.day(later.from) : '';
     if (count > 1) return later ? t('edit.saveFrom', { day }) : t('edit.save', { count });
-    const section = t(`section.${(open[0] as SectionEdit).section as keyof Texts['section']}`);
+    const section = nameOfSection((open[0] as SectionEdit).section);
     return later ? t('edit.saveOneFrom', { section, day }) : t('edit.saveOne', { section });
   };
   const others = refusal instanceof Refused && refusal.problems.every(({ code }) => code === 'conflict');
@@ -45,9 +46,8 @@ export const SaveBar = ({ edits }: { edits: Edits }) => {
       <div className="line">
         <span className="figure">{count}</span>
         <span className="what">
-          <b>{t('edit.unsaved', { count })}</b>{' '}
-          {open.map(({ section }) => t(`section.${section as keyof Texts['section']}`)).join(', ')}.{' '}
-          {keptAt && <span className="soft">{t('draft.kept', { at: format.recently(keptAt) })}</span>}
+          <b>{t('edit.unsaved', { count })}</b> {open.map(({ section }) => nameOfSection(section)).join(', ')}
+          . {keptAt && <span className="soft">{t('draft.kept', { at: format.recently(keptAt) })}</span>}
         </span>
         <Input
           className="reason"

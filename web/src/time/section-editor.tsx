@@ -9,7 +9,7 @@ import { useFormat, useReading } from '../texts/format';
 import { DayInput, FieldInput } from '../ui/field-input';
 import { type Showing, useShow } from '../ui/field-value';
 import { useFieldName } from '../ui/field-name';
-import { type Field, fieldsOf } from '../ui/fields';
+import { type Field, typedFieldsOf } from '../ui/fields';
 import { useSentence } from '../ui/problems';
 import { BothVersions } from './both-versions';
 import { type Edits, type SectionEdit, neededIn } from './edits';
@@ -19,7 +19,7 @@ type EditorProps = { edit: SectionEdit; edits: Edits; showing: Showing };
 /** One section while it is changed: how, from when, and what, beside what was there before. */
 export const SectionEditor = (props: EditorProps) => {
   const { edit, edits, showing } = props;
-  const shown = fieldsOf(edit.section);
+  const shown = typedFieldsOf(edit.section);
   const conflict = edits.conflicts.find(
     (found) => found.section === edit.section && found.thing === edit.thing,
   );

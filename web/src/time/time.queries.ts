@@ -12,6 +12,7 @@ import { type Register, RowRegister, addDays, startOfMonth } from '@gremium/core
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../api';
+import { catalogueNow, learnDefinitions } from './catalogue-now';
 import { useLens } from '../frame/lens';
 
 export const timeKeys = {
@@ -29,7 +30,11 @@ export const useReference = () => {
   const { known } = useLens();
   const query = useQuery({
     queryKey: timeKeys.reference(known),
-    queryFn: () => call(recordEndpoints.reference, { query: known ? { recordedBy: known } : {} }),
+    queryFn: async () => {
+      const found = await call(recordEndpoints.reference, { query: known ? { recordedBy: known } : {} });
+      learnDefinitions(found.rows);
+      return found;
+    },
     staleTime: 60_000,
     meta: { reads: preset.references },
   });
@@ -72,7 +77,7 @@ export const useRecordRegister = (record: RecordOut | undefined, units?: readonl
     // what the record brings stands for itself, also where it is of the reference lists
     const brought = new Set(record.rows.map(({ id }) => id));
     const lists = reference.filter(({ id }) => !brought.has(id));
-    const register = new RowRegister(asRows([...lists, ...others, ...record.rows]));
+    const register = new RowRegister(asRows([...lists, ...others, ...record.rows]), catalogueNow());
     return { register, nameOf: namesIn(register, record) };
   }, [record, reference, units]);
 };

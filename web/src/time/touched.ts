@@ -49,7 +49,9 @@ export const refreshTouched = (
   queries.invalidateQueries({
     predicate: (query) => {
       const [name, id] = query.queryKey;
-      if (PASSING.has(String(name))) return name === 'session' && touched.includes('organisation');
+      // who may what follows what sections there are
+      if (PASSING.has(String(name)))
+        return name === 'session' && (touched.includes('organisation') || touched.includes('own_section'));
       return shows(query, touched, merged !== undefined && name === merged[0] && id === merged[1]);
     },
   });

@@ -1,4 +1,4 @@
-import { type Day, type ListEntry, type PickList, pickListOf } from '@gremium/contract';
+import { type Day, type ListEntry, type PickList, ownPickList, pickListOf } from '@gremium/contract';
 import { type Register, codeName, codeOptions, groupingOf } from '@gremium/core';
 import { Checkbox, DatePicker, Input, Select } from 'antd';
 import dayjs from 'dayjs';
@@ -258,6 +258,16 @@ const SeveralEntries = ({ id, label, value, onChange, options, adds }: EntriesPr
   );
 };
 
+type Listed = Extract<Field, { is: 'list' | 'lists' }>;
+
+// Choices of an own field are those that were made for it.
+const isOfField =
+  ({ ownField }: Listed) =>
+  (entry: ListEntry): boolean =>
+    ownField === undefined || entry.ownFieldId === ownField;
+const listOf = ({ list, ownField }: Listed): PickList | undefined =>
+  ownField === undefined ? pickListOf('list_entry', { list }) : ownPickList(ownField);
+
 /** The input that fits a field; values are those of the wire. */
 export const FieldInput = ({
   field,
@@ -286,16 +296,24 @@ export const FieldInput = ({
     return (
       <Choice
         {...props}
-        options={listOptions(showing.register, field.list, { on, language: i18n.language })}
-        adds={pickListOf('list_entry', { list: field.list })}
+        options={listOptions(showing.register, field.list, {
+          on,
+          language: i18n.language,
+          fits: isOfField(field),
+        })}
+        adds={listOf(field)}
       />
     );
   if (field.is === 'lists')
     return (
       <SeveralEntries
         {...props}
-        options={listOptions(showing.register, field.list, { on, language: i18n.language })}
-        adds={pickListOf('list_entry', { list: field.list })}
+        options={listOptions(showing.register, field.list, {
+          on,
+          language: i18n.language,
+          fits: isOfField(field),
+        })}
+        adds={listOf(field)}
       />
     );
   if (field.is === 'ref' && (field.kind === 'person' || field.kind === 'position'))

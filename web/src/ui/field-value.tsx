@@ -41,6 +41,10 @@ export const useShow = ({ register, nameOf }: Showing) => {
         : format.number(value as number);
     if (field.is === 'language' || field.is === 'country')
       return codeName(format.locale, field.is === 'country' ? 'region' : 'language', value as string);
+    if (field.is === 'money') {
+      const { amount, currency } = value as { amount: string; currency: string };
+      return `${format.amount(amount)} ${currency}`;
+    }
     if (field.is === 'file') return (value as FileRef).name;
     if (field.is === 'refs') return (value as number[]).map((id) => nameOf(field.kind, id)).join(', ');
     if (field.is === 'ref') return nameOf(field.kind, value as number);

@@ -1,12 +1,13 @@
-// What the page shows of a section: its fields as the contract declares them, in the order of reading.
-import { type FieldMeta, type PresetName, type SectionName, preset } from '@gremium/contract';
+// What the page shows of a section: its fields as they are declared, in the order of reading.
+import type { Catalogue, FieldMeta, PresetName, SectionName } from '@gremium/contract';
+import { catalogueNow } from '../time/catalogue-now';
 
 export type Field = { name: string } & FieldMeta;
 
-const made = new Map<string, Field[]>();
+const made = new WeakMap<Catalogue, Map<string, Field[]>>();
 
-const readFields = (section: SectionName): Field[] => {
-  const { metas, owner } = preset.section(section);
+const readFields = (catalogue: Catalogue, section: SectionName): Field[] => {
+  const { metas, owner } = catalogue.section(section);
   return [...metas].flatMap(([name, meta]) => {
     // whose it is stands above it; objects are read by rules of their own
     const isShown = !meta.quiet && meta.is !== 'json' && name !== owner?.field;
@@ -14,11 +15,16 @@ const readFields = (section: SectionName): Field[] => {
   });
 };
 
-/** Fields of a section as they are shown and typed; none of one that only the server knows. */
+/** Fields of a section as they are shown; none of one that only the server knows. */
 export const fieldsOf = (section: PresetName | SectionName): Field[] => {
-  const known = made.get(section);
-  if (known) return known;
-  const fields = preset.has(section) ? readFields(section) : [];
-  made.set(section, fields);
+  const catalogue = catalogueNow();
+  const known = made.get(catalogue) ?? new Map<string, Field[]>();
+  made.set(catalogue, known);
+  const fields = known.get(section) ?? (catalogue.has(section) ? readFields(catalogue, section) : []);
+  known.set(section, fields);
   return fields;
 };
+
+/** Fields of a section as they are typed: nothing more is said in those that are retired. */
+export const typedFieldsOf = (section: PresetName | SectionName): Field[] =>
+  fieldsOf(section).filter(({ retired }) => !retired);

@@ -5,7 +5,6 @@ import {
   type RecordOut,
   type SectionName,
   doorOf,
-  preset,
 } from '@gremium/contract';
 import { addDays, byFrom, isBefore, isOn } from '@gremium/core';
 import { Children, Fragment } from 'react';
@@ -13,13 +12,14 @@ import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
 import type { Act } from '../movements/acts';
-import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { type Version, beginEdit, beginRow, endRow } from '../time/begin-edit';
 import { type Edits, editKey } from '../time/edits';
 import { SectionEditor } from '../time/section-editor';
 import { Facts, type Showing, useShow } from './field-value';
+import { catalogueNow } from '../time/catalogue-now';
 import { useFieldName } from './field-name';
+import { useSectionName } from './section-name';
 import { type Field, fieldsOf } from './fields';
 import { FileLink } from './file-link';
 
@@ -135,13 +135,14 @@ type HeadProps = SectionProps & {
 const SectionHead = (props: HeadProps) => {
   const { section, versions, version, over, title } = props;
   const { t } = useTranslation();
+  const nameOfSection = useSectionName();
   const format = useFormat();
   const { on } = useLens();
   const later = versions.filter(({ from }) => isBefore(on, from)).sort(byFrom)[0];
   const last = version && version.until !== 'infinity' && !later ? version.until : null;
   return (
     <h2>
-      {title ?? t(`section.${section as keyof Texts['section']}`)}
+      {title ?? nameOfSection(section)}
       {version && version.from !== '-infinity' && (
         <span className="since">{t('record.since', { day: format.day(version.from) })}</span>
       )}
@@ -166,8 +167,9 @@ const SectionHead = (props: HeadProps) => {
 
 const SectionActs = ({ section, version, open, isFixed, editing, edits, title, isOne, acts }: HeadProps) => {
   const { t } = useTranslation();
+  const nameOfSection = useSectionName();
   const may = useMay();
-  const name = title ?? t(`section.${section as keyof Texts['section']}`);
+  const name = title ?? nameOfSection(section);
   if (open.length > 0)
     return <TextAct label={t('edit.discardOne')} act={() => open.forEach((edit) => edits.drop(edit))} />;
   if (isFixed || !version || !may.edit(section)) return null;
@@ -224,10 +226,12 @@ type SeveralProps = Common & {
   versions: readonly Version[];
   owner: number;
   titleOf?: (version: Version) => string;
+  /** There is one at a time: no other one is added beside it. */
+  isAlone?: boolean;
 };
 
 /** A section of several rows: each that is in effect (else the last), and one more can begin. */
-export const SeveralSection = ({ versions, owner, titleOf, ...common }: SeveralProps) => {
+export const SeveralSection = ({ versions, owner, titleOf, isAlone = false, ...common }: SeveralProps) => {
   const { section, edits, showing } = common;
   const { on } = useLens();
   const groups = [...new Set(versions.map(({ thing }) => thing))].map((thing) =>
@@ -255,16 +259,19 @@ export const SeveralSection = ({ versions, owner, titleOf, ...common }: SeveralP
           <SectionEditor {...{ edit, edits, showing }} />
         </section>
       ))}
-      <AddRow {...common} owner={owner} isFirst={groups.length === 0 && fresh.length === 0} />
+      {!(isAlone && there.length + fresh.length > 0) && (
+        <AddRow {...common} owner={owner} isFirst={groups.length === 0 && fresh.length === 0} />
+      )}
     </>
   );
 };
 
 const NewHead = ({ section, onDrop }: { section: SectionName; onDrop: () => void }) => {
   const { t } = useTranslation();
+  const nameOfSection = useSectionName();
   return (
     <h2>
-      {t('record.oneMore', { section: t(`section.${section as keyof Texts['section']}`) })}
+      {t('record.oneMore', { section: nameOfSection(section) })}
       <span className="act">
         <TextAct label={t('edit.discardOne')} act={onDrop} />
       </span>
@@ -274,9 +281,10 @@ const NewHead = ({ section, onDrop }: { section: SectionName; onDrop: () => void
 
 const AddRow = ({ section, editing, owner, isFirst }: Common & { owner: number; isFirst: boolean }) => {
   const { t } = useTranslation();
+  const nameOfSection = useSectionName();
   const may = useMay();
-  if (!may.edit(section) || !preset.has(section)) return null;
-  const name = t(`section.${section as keyof Texts['section']}`);
+  if (!may.edit(section) || !catalogueNow().has(section)) return null;
+  const name = nameOfSection(section);
   return (
     <p className={isFirst ? 'addrow first' : 'addrow'}>
       <TextAct label={t('edit.add', { section: name })} act={() => editing.add(section, owner)} />

@@ -12,7 +12,11 @@ import { SavedLine } from '../time/saved-line';
 import type { NameOf } from '../time/time.queries';
 import type { Showing } from './field-value';
 import { useSeen } from './last-seen';
-import { type Editing, useEditing } from './record-section';
+import { useMay } from '../frame/session';
+import { catalogueNow, ownSectionOf } from '../time/catalogue-now';
+import { type Editing, SeveralSection, type Version, useEditing } from './record-section';
+import { useSectionName } from './section-name';
+import { TableSection } from './table-section';
 
 /** A record once it is read, with its versions as a register. */
 export type Loaded<R extends RecordOut = RecordOut> = {
@@ -30,6 +34,9 @@ export type RecordContext = {
   acts: readonly Act[];
   /** What the record is called, on the day looked at. */
   name: string;
+  /** Whose record it is. */
+  of: { kind: Kind; id: number };
+  rows: RecordOut['rows'];
   entries: RecordOut['entries'];
 };
 
@@ -61,6 +68,8 @@ export const useRecord = (
     showing: { register, nameOf },
     acts: useActs({ kind, id, ...begun }),
     name: begun.name,
+    of: { kind, id },
+    rows: record.rows,
     entries: record.entries,
   };
 };
@@ -68,7 +77,11 @@ export const useRecord = (
 /** The sheet of a record: what it is, what can be begun from it, its parts, and the bar that saves. */
 export const RecordSheet = ({ head, context, parts, beside }: SheetProps) => {
   const { edits, acts, name, entries } = context;
-  const shown = parts.filter((part): part is RecordPart => Boolean(part));
+  const own = useOwnParts(context);
+  const shown = withOwn(
+    parts.filter((part): part is RecordPart => Boolean(part)),
+    own,
+  );
   return (
     <main className="record">
       <Headline name={name} acts={acts} />
@@ -88,6 +101,35 @@ export const RecordSheet = ({ head, context, parts, beside }: SheetProps) => {
       <SaveBar edits={edits} />
     </main>
   );
+};
+
+// The organisation's own sections of the kind of thing: where something is recorded, or may be.
+const useOwnParts = (context: RecordContext): RecordPart[] => {
+  const may = useMay();
+  const nameOf = useSectionName();
+  const { of, rows, edits } = context;
+  return catalogueNow()
+    .belongingTo(of.kind)
+    .filter((section) => ownSectionOf(section) && may.view(section))
+    .flatMap((section) => {
+      const versions = rows.filter((row) => row.section === section) as Version[];
+      const isOpen = edits.edits.some((edit) => edit.section === section);
+      const mayAdd = may.edit(section) && ownSectionOf(section)?.retired !== true;
+      if (versions.length === 0 && !isOpen && !mayAdd) return [];
+      const several = catalogueNow().section(section).several;
+      const content = several ? (
+        <TableSection section={section} versions={versions} owner={of.id} {...context} />
+      ) : (
+        <SeveralSection section={section} versions={versions} owner={of.id} isAlone {...context} />
+      );
+      return [{ id: section, label: nameOf(section), content }];
+    });
+};
+
+// They stand after what is preset, before what is also kept.
+const withOwn = (parts: RecordPart[], own: readonly RecordPart[]): RecordPart[] => {
+  const more = parts.findIndex(({ id }) => id === 'more');
+  return more < 0 ? [...parts, ...own] : [...parts.slice(0, more), ...own, ...parts.slice(more)];
 };
 
 /** Whose record it is and what can be begun, in one line that stays once the head has gone up out of view. */

@@ -1,18 +1,19 @@
 // A section of several short rows as one table: a line for each that is in effect, changed, ended and added in its place.
-import { type Day, type SectionName, preset } from '@gremium/contract';
+import { type Day, type SectionName } from '@gremium/contract';
 import { isOn } from '@gremium/core';
 import { Fragment } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
-import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { type Edits, editKey } from '../time/edits';
 import { SectionEditor } from '../time/section-editor';
 import { type Showing, useShow } from './field-value';
 import { EXPIRES, useExpirySaid } from './expiry';
 import { useFieldName } from './field-name';
+import { ownSectionOf } from '../time/catalogue-now';
 import { fieldsOf } from './fields';
+import { useSectionName } from './section-name';
 import { type Editing, type Version, shownValue } from './record-section';
 import { PlainTable } from './plain-table';
 
@@ -45,8 +46,9 @@ export const TableSection = ({ section, versions, owner, order, empty, foot, ...
   const format = useFormat();
   const show = useShow(showing);
   const nameOfField = useFieldName();
+  const isRetired = ownSectionOf(section)?.retired === true;
   const expiry = useExpirySaid();
-  const mayEdit = may.edit(section) && preset.has(section);
+  const mayEdit = may.edit(section) && !isRetired;
   const rows = versions.filter((version) => isOn(version, on)).sort(order ?? (() => 0));
   const things = new Set(versions.map(({ thing }) => thing));
   const open = edits.edits.filter(
@@ -55,7 +57,7 @@ export const TableSection = ({ section, versions, owner, order, empty, foot, ...
   const fields = fieldsOf(section).filter(({ name }) =>
     rows.some(({ values }) => show({ ...fieldOf(section, name) }, values[name]) !== ''),
   );
-  const name = t(`section.${section as keyof Texts['section']}`);
+  const name = useSectionName()(section);
   const cell = (version: Version, field: (typeof fields)[number]): React.ReactNode => {
     const until = EXPIRES.includes(field.name) ? (version.values[field.name] as Day | null) : null;
     if (!until) return shownValue(show, section, version, field) || '–';

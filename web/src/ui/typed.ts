@@ -9,7 +9,7 @@ export type Typed = { value: unknown } | { problem: Problem; offers: string[] };
 
 /** Fields whose texts are read as numbers. */
 export const isNumeric = ({ is }: Field): boolean =>
-  is === 'hundredths' || is === 'number' || is === 'decimal';
+  is === 'hundredths' || is === 'number' || is === 'decimal' || is === 'money';
 
 /** An amount of money as decimal text. */
 export const readAmount = (text: string, language: string): Typed => {
@@ -32,10 +32,19 @@ const readWhole = (text: string, language: string): Typed => {
     : { problem: problem('number_unread', { text }), offers: [] };
 };
 
+// An amount and its currency by three letters: 1.234,50 EUR.
+const readMoney = (text: string, language: string): Typed => {
+  const [, amount = '', currency = ''] = /^(.*?)\s*([A-Za-z]{3})$/.exec(text.trim()) ?? [];
+  if (currency === '') return { problem: problem('currency_invalid', {}), offers: [] };
+  const read = readAmount(amount, language);
+  return 'problem' in read ? read : { value: { amount: read.value, currency: currency.toUpperCase() } };
+};
+
 /** Reads what stands in a field; texts that are no numbers come back with a problem, everything else as it is. */
 export const readTyped = (field: Field, value: unknown, language: string): Typed => {
   if (typeof value !== 'string') return { value };
   if (field.is === 'decimal') return readAmount(value, language);
+  if (field.is === 'money') return readMoney(value, language);
   if (field.is === 'number') return readWhole(value, language);
   if (field.is === 'hundredths') {
     const { most = MOST, zero = false } = field;
@@ -50,6 +59,10 @@ export const readTyped = (field: Field, value: unknown, language: string): Typed
 /** A number as somebody would type it in a language: with its decimal sign and without groups. */
 export const asTyped = (field: Field, value: unknown, language: string): string => {
   if (value === null || value === undefined) return '';
+  if (field.is === 'money') {
+    const { amount, currency } = value as { amount: string; currency: string };
+    return `${groupingOf(language) === '.' ? amount.replace('.', ',') : amount} ${currency}`;
+  }
   const isKept = field.is === 'hundredths' && typeof value === 'number';
   const text = isKept ? String(value / 100) : String(value);
   return isNumeric(field) && groupingOf(language) === '.' ? text.replace('.', ',') : text;

@@ -1,0 +1,106 @@
+// What is done with own sections and fields: made, changed, put elsewhere, retired; each an entry, with its undo.
+import { type OwnField, type OwnSection, type SectionRowOut, recordEndpoints } from '@gremium/contract';
+import { codeFrom } from '@gremium/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call } from '../api';
+import type { Said } from '../time/said-line';
+import { lastEntryOf, makeThing } from '../time/write-record';
+import { refreshTouched } from '../time/touched';
+
+/** A definition with the row that says it. */
+export type Definition<V> = { id: number; row: number; values: V };
+/** A section with its fields, both in their order. */
+export type SectionDefined = Definition<OwnSection> & { fields: Definition<OwnField>[] };
+
+type Kind = 'own_section' | 'own_field';
+type Change = { kind: Kind; of: Definition<object>; values: Record<string, unknown> };
+
+const byPlace = (a: Definition<{ place: number }>, b: Definition<{ place: number }>): number =>
+  a.values.place - b.values.place || a.id - b.id;
+
+const definitionsIn = <V>(rows: readonly SectionRowOut[], section: Kind): Definition<V>[] => {
+  const last = new Map<number, SectionRowOut>();
+  for (const row of rows)
+    if (row.section === section && !((last.get(row.thing)?.from ?? '') > row.from)) last.set(row.thing, row);
+  return [...last.values()].map(({ thing, id, values }) => ({ id: thing, row: id, values: values as V }));
+};
+
+/** Own sections with their fields, of the reference rows. */
+export const sectionsDefined = (rows: readonly SectionRowOut[]): SectionDefined[] => {
+  const fields = definitionsIn<OwnField>(rows, 'own_field').sort(byPlace);
+  return definitionsIn<OwnSection>(rows, 'own_section')
+    .sort(byPlace)
+    .map((one) => ({ ...one, fields: fields.filter(({ values }) => values.sectionId === one.id) }));
+};
+
+const GAP = 10;
+
+/** The places to be written so that one stands before another one, or last: its own where there is room, else all. */
+export const placesFor = (
+  all: readonly Definition<{ place: number }>[],
+  moved: number,
+  before: number | null,
+): { id: number; place: number }[] => {
+  const others = all.filter(({ id }) => id !== moved);
+  const at = before === null ? others.length : others.findIndex(({ id }) => id === before);
+  const [low, high] = [others[at - 1]?.values.place ?? -GAP, others[at]?.values.place];
+  if (high === undefined) return [{ id: moved, place: low + GAP }];
+  const middle = Math.floor((low + high) / 2);
+  if (middle > low && middle < high && middle >= 0) return [{ id: moved, place: middle }];
+  const order = [...others.slice(0, at).map(({ id }) => id), moved, ...others.slice(at).map(({ id }) => id)];
+  return order
+    .map((id, i) => ({ id, place: i * GAP }))
+    .filter(({ id, place }) => all.find((one) => one.id === id)?.values.place !== place);
+};
+
+const write = async (changes: readonly Change[]) => {
+  const edits = await Promise.all(
+    changes.map(async ({ kind, of, values }) => ({
+      ...{ kind, id: of.id, section: kind, basedOn: (await lastEntryOf(kind, of.id)) ?? 0 },
+      edit: { mode: 'mend' as const, row: of.row, values },
+    })),
+  );
+  return call(recordEndpoints.saveEdits, { body: { edits, words: {} } as never });
+};
+
+export type NewField = { values: Omit<OwnField, 'place'> & { place: number }; choices: readonly string[] };
+
+// A field, and the choices that are made for it: each an entry of its own.
+const makeField = async ({ values, choices }: NewField) => {
+  const made = await makeThing('own_field', values, null);
+  for (const [place, label] of choices.entries())
+    await makeThing(
+      'list_entry',
+      {
+        ...{ list: 'own', code: codeFrom(label), label: { en: label, de: label }, flags: {} },
+        ...{ place, ownFieldId: made.id },
+      },
+      null,
+    );
+  return made;
+};
+
+/** The acts, and what was done last. */
+export const useOwnActs = () => {
+  const queries = useQueryClient();
+  const [done, setDone] = useState<Said | null>(null);
+  const act = <A>(run: (asked: A) => Promise<{ entry: number | null; touched: never[] }>) => ({
+    mutationFn: ({ asked }: { asked: A; text: string }) => run(asked),
+    onSuccess: async (
+      { entry, touched }: { entry: number | null; touched: never[] },
+      { text }: { asked: A; text: string },
+    ) => {
+      setDone({ text, entry });
+      await refreshTouched(queries, [...touched, 'own_section', 'own_field', 'list_entry'] as never);
+    },
+  });
+  return {
+    done,
+    addSection: useMutation(act((values: OwnSection) => makeThing('own_section', values, null) as never)),
+    addField: useMutation(act((asked: NewField) => makeField(asked) as never)),
+    change: useMutation(act((changes: readonly Change[]) => write(changes) as never)),
+  };
+};
+
+export type OwnActs = ReturnType<typeof useOwnActs>;

@@ -1,0 +1,198 @@
+import { type OwnField, type OwnSection, preset } from '@gremium/contract';
+import { codeFrom } from '@gremium/core';
+import { Input } from 'antd';
+import { useTranslation } from 'react-i18next';
+import type { Texts } from '../texts/en';
+import { useReading } from '../texts/format';
+import { useWords } from '../texts/words';
+import { EntryField } from '../ui/entry-field';
+import { Choice } from '../ui/field-input';
+import { ThingInputs, readThing, useTypedThing } from '../ui/thing-inputs';
+import { EntryFrame } from './entry-frame';
+import type { Definition, NewField } from './own-acts';
+import { ownWords } from './own-words';
+
+type Typed = Record<string, unknown>;
+type FormProps<V> = {
+  /** What it is now; none: a new one. */
+  now?: Definition<V> | undefined;
+  place: number;
+  error: Error | null;
+  isBusy: boolean;
+  onLeave: () => void;
+};
+
+const textOf = (value: unknown): string => (typeof value === 'string' ? value.trim() : '');
+
+const begun = (values: { label: { en: string; de: string } } | undefined): Typed =>
+  values ? { ...values, en: values.label.en, de: values.label.de } : {};
+
+// A name in one language stands for both until somebody translates it.
+const labelIn = (typed: Typed) => {
+  const [en, de] = [textOf(typed['en']), textOf(typed['de'])];
+  return { en: en || de, de: de || en };
+};
+
+const isNamed = (typed: Typed): boolean => textOf(typed['en']) !== '' || textOf(typed['de']) !== '';
+
+const Names = ({ typed, set }: { typed: Typed; set: (name: string) => (value: unknown) => void }) => {
+  const words = useWords(ownWords);
+  const { i18n } = useTranslation();
+  const order = i18n.language === 'de' ? (['de', 'en'] as const) : (['en', 'de'] as const);
+  const labels = { en: words.labelEn, de: words.labelDe };
+  return order.map((language, i) => (
+    <EntryField key={language} label={labels[language]}>
+      <Input
+        aria-label={labels[language]}
+        autoFocus={i === 0}
+        autoComplete="off"
+        maxLength={200}
+        className="line-input"
+        variant="underlined"
+        value={textOf(typed[language]) === '' ? String(typed[language] ?? '') : String(typed[language])}
+        onChange={(event) => set(language)(event.target.value)}
+      />
+    </EntryField>
+  ));
+};
+
+/** A section, typed. */
+export const SectionForm = ({
+  now,
+  place,
+  onSave,
+  ...frame
+}: FormProps<OwnSection> & { onSave: (values: OwnSection, name: string) => void }) => {
+  const words = useWords(ownWords);
+  const { i18n } = useTranslation();
+  const reading = useReading();
+  const [typed, set] = useTypedThing(() => ({
+    ...{ of: 'person', several: false, sensitive: false },
+    ...begun(now?.values),
+  }));
+  const label = labelIn(typed);
+  const save = () => {
+    const read = readThing('own_section', typed, reading) as unknown as OwnSection;
+    const values: OwnSection = {
+      ...read,
+      label,
+      code: now?.values.code ?? codeFrom(label.en),
+      place: now?.values.place ?? place,
+      retired: now?.values.retired ?? null,
+    };
+    onSave(values, i18n.language === 'de' ? label.de : label.en);
+  };
+  return (
+    <EntryFrame
+      lead={words.addSection}
+      submit={words.save}
+      isReady={isNamed(typed)}
+      {...frame}
+      onSubmit={save}
+    >
+      <div className="entryfields">
+        <Names typed={typed} set={set} />
+        <ThingInputs
+          section="own_section"
+          {...{ typed, set }}
+          only={[...(now ? [] : ['of']), 'several', 'sensitive', 'seenBy', 'editedBy']}
+        />
+      </div>
+    </EntryFrame>
+  );
+};
+
+// What more is asked of a field of a kind.
+const ASKED: { [K in OwnField['kind']]?: readonly string[] } = {
+  text: ['unique', 'pattern'],
+  email: ['unique'],
+  phone: ['unique'],
+  link: ['unique'],
+  number: ['unique', 'least', 'most'],
+};
+
+/** A field, typed; its kind never changes. */
+export const FieldForm = ({
+  now,
+  place,
+  sectionId,
+  onSave,
+  ...frame
+}: FormProps<OwnField> & { sectionId: number; onSave: (made: NewField, name: string) => void }) => {
+  const words = useWords(ownWords);
+  const { i18n } = useTranslation();
+  const reading = useReading();
+  const [typed, set] = useTypedThing(() => ({ ...{ kind: 'text', required: false }, ...begun(now?.values) }));
+  const kind = typed['kind'] as OwnField['kind'];
+  const label = labelIn(typed);
+  const isChoice = kind === 'list' || kind === 'lists';
+  const hasOwnChoices = isChoice && (typed['list'] ?? 'own') === 'own';
+  const save = () => {
+    const read = readThing('own_field', typed, reading) as unknown as OwnField;
+    const values: OwnField = {
+      ...read,
+      ...{ sectionId, kind, label },
+      code: now?.values.code ?? codeFrom(label.en),
+      help: textOf(typed['help']) || null,
+      list: isChoice ? ((typed['list'] as OwnField['list']) ?? 'own') : null,
+      place: now?.values.place ?? place,
+      retired: now?.values.retired ?? null,
+    };
+    const choices =
+      now || !hasOwnChoices
+        ? []
+        : textOf(typed['choices'])
+            .split('\n')
+            .map((one) => one.trim())
+            .filter(Boolean);
+    onSave({ values, choices: [...new Set(choices)] }, i18n.language === 'de' ? label.de : label.en);
+  };
+  return (
+    <EntryFrame lead={words.addField} submit={words.save} isReady={isNamed(typed)} {...frame} onSubmit={save}>
+      <div className="entryfields">
+        <Names typed={typed} set={set} />
+        {!now && <ThingInputs section="own_field" {...{ typed, set }} only={['kind']} />}
+        {!now && isChoice && <ListOfField value={typed['list'] ?? 'own'} onChange={set('list')} />}
+        {!now && hasOwnChoices && (
+          <EntryField label={words.choices}>
+            <Input.TextArea
+              aria-label={words.choices}
+              autoSize={{ minRows: 3, maxRows: 10 }}
+              value={String(typed['choices'] ?? '')}
+              onChange={(event) => set('choices')(event.target.value)}
+            />
+          </EntryField>
+        )}
+        <ThingInputs
+          section="own_field"
+          {...{ typed, set }}
+          only={['help', 'required', ...(ASKED[kind] ?? [])]}
+        />
+        {kind === 'text' && <p className="source">{words.pattern}</p>}
+      </div>
+    </EntryFrame>
+  );
+};
+
+// Choices of its own, or those of a list that is there.
+const ListOfField = ({ value, onChange }: { value: unknown; onChange: (value: unknown) => void }) => {
+  const words = useWords(ownWords);
+  const { t } = useTranslation();
+  const meta = preset.section('own_field').metas.get('list');
+  const options = meta?.is === 'choice' ? meta.options : [];
+  return (
+    <EntryField label={words.list}>
+      <Choice
+        id="own-field-list"
+        label={words.list}
+        clearable={false}
+        value={value}
+        onChange={onChange}
+        options={options.map((option) => ({
+          value: option,
+          label: option === 'own' ? words.ownChoices : t(`choice.${option as keyof Texts['choice']}`),
+        }))}
+      />
+    </EntryField>
+  );
+};
