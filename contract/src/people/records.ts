@@ -277,7 +277,10 @@ export const DeclaredFact = z.strictObject({
   factId: list('declared_fact'),
   country: country().nullable(),
 });
-export const declaredFact = section('declared_fact', 'declared_fact', DeclaredFact, guarded);
+export const declaredFact = section('declared_fact', 'declared_fact', DeclaredFact, {
+  ...guarded,
+  byOneself: true,
+});
 
 /** The number of an employment in a payroll. */
 export const PayrollNumber = z.strictObject({

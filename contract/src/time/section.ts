@@ -37,6 +37,8 @@ export type Traits = {
   rare?: boolean;
   /** Not told in the chronicle of whose it is. */
   untold?: boolean;
+  /** Told by people of themselves: no role sees it of others, and no list of acts tells of it. */
+  byOneself?: boolean;
   /** Roles that see it and that record in it, where that is said of it alone. */
   given?: Given;
 };
@@ -71,6 +73,7 @@ export type Section = {
   sensitive: boolean;
   rare: boolean;
   untold: boolean;
+  byOneself: boolean;
   given: Given | null;
   /** The id of the own section it is, kept in the table that own sections share; null for one of a table of its own. */
   own: number | null;
@@ -127,7 +130,7 @@ export const section = <const N extends string, F extends z.ZodRawShape>(
   const nulls = nullsOf(fields);
   const { scope = null, several = traits.owner !== undefined } = traits;
   const { endsWithOwner = false, continues = false, notByOneself = false } = traits;
-  const { sensitive = false, rare = false, untold = false, given = null } = traits;
+  const { sensitive = false, rare = false, untold = false, byOneself = false, given = null } = traits;
   return {
     name,
     kind,
@@ -147,6 +150,7 @@ export const section = <const N extends string, F extends z.ZodRawShape>(
     sensitive,
     rare,
     untold,
+    byOneself,
     given,
     own,
   };

@@ -221,7 +221,10 @@ export class Sight {
     const mayRead = this.viewer.grants.some(
       ({ acts, scope }) => scope.type === 'all' && acts.includes('journal'),
     );
-    const all = mayRead && this.facts.columns.catalogue.names.every((section) => this.all(section));
+    const { catalogue } = this.facts.columns;
+    const all =
+      mayRead &&
+      catalogue.names.every((section) => catalogue.section(section).byOneself || this.all(section));
     const made: Reach = { all, none: !all, roots: null, own: false };
     this.reaches.set(name, made);
     return made;

@@ -196,6 +196,11 @@ const isOffered = (catalogue: Catalogue, name: SectionName, subject: SectionName
   return !rare || own !== null || name === subject;
 };
 
+const isFoundByOwner = (catalogue: Catalogue, name: SectionName): boolean => {
+  const { several, own } = catalogue.section(name);
+  return several || own !== null;
+};
+
 /** All fields of a subject: of its rows, of what they lead to, worked out, and of sections of several rows, each once. */
 export const fieldsOfSubject = (catalogue: Catalogue, subject: SectionName): ReportField[] => {
   const anchors = anchorsOf(catalogue, subject);
@@ -212,7 +217,8 @@ export const fieldsOfSubject = (catalogue: Catalogue, subject: SectionName): Rep
   const several: SectionName[] = [];
   for (const anchor of anchors)
     for (const name of catalogue.belongingTo(anchor))
-      if (!single.includes(name) && catalogue.section(name).several && name !== own.name) several.push(name);
+      // an own section is found by its owner, also where there is one row at a time
+      if (!single.includes(name) && isFoundByOwner(catalogue, name) && name !== own.name) several.push(name);
   const kept = [
     ...single
       .filter((name) => isOffered(catalogue, name, subject))

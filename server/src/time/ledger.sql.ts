@@ -48,7 +48,10 @@ export const copyLedger = (catalogue: Catalogue, name: string, by: number | null
     order by valid_from desc limit 1), 'UTC')`;
   const rows = `
     with whose as materialized (select distinct employment_id, person_id from employment_version),
-    changes as (${catalogue.sections.map(changesIn).join(' union all ')}),
+    changes as (${catalogue.sections
+      .filter(({ byOneself }) => !byOneself)
+      .map(changesIn)
+      .join(' union all ')}),
     told as (
       select entry, count(distinct person) as people, min(person) as person, min(changed) as changed,
         count(changed) as versions

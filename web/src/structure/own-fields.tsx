@@ -281,7 +281,7 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
           {values.help && <div className="source">{values.help}</div>}
         </td>
         <td>
-          {t(`choice.${values.kind}`)}
+          {words.kinds[values.kind] ?? t(`choice.${values.kind}`)}
           {values.pattern && <span className="soft"> {values.pattern}</span>}
           {(values.least ?? values.most) !== null && (
             <span className="soft">

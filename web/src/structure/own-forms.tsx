@@ -151,7 +151,7 @@ export const FieldForm = ({
     <EntryFrame lead={words.addField} submit={words.save} isReady={isNamed(typed)} {...frame} onSubmit={save}>
       <div className="entryfields">
         <Names typed={typed} set={set} />
-        {!now && <ThingInputs section="own_field" {...{ typed, set }} only={['kind']} />}
+        {!now && <KindOfField value={kind} onChange={set('kind')} />}
         {!now && isChoice && <ListOfField value={typed['list'] ?? 'own'} onChange={set('list')} />}
         {!now && hasOwnChoices && (
           <EntryField label={words.choices}>
@@ -171,6 +171,28 @@ export const FieldForm = ({
         {kind === 'text' && <p className="source">{words.pattern}</p>}
       </div>
     </EntryFrame>
+  );
+};
+
+const KindOfField = ({ value, onChange }: { value: unknown; onChange: (value: unknown) => void }) => {
+  const words = useWords(ownWords);
+  const { t } = useTranslation();
+  const meta = preset.section('own_field').metas.get('kind');
+  const options = meta?.is === 'choice' ? meta.options : [];
+  return (
+    <EntryField label={words.kind}>
+      <Choice
+        id="own-field-kind"
+        label={words.kind}
+        clearable={false}
+        value={value}
+        onChange={onChange}
+        options={options.map((option) => ({
+          value: option,
+          label: words.kinds[option] ?? t(`choice.${option as keyof Texts['choice']}`),
+        }))}
+      />
+    </EntryField>
   );
 };
 

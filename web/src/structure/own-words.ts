@@ -1,11 +1,11 @@
 const en = {
-  lead: 'Sections and fields of the organisation’s own. They stand on records, in lists, reports, files and the journal as all others do. Drag them by their line, or use Move to….',
+  lead: 'Sections and fields of the organisation’s own. They stand on records, in lists, reports, files and the journal as all others do. Drag them by their line, or use “Move to …”.',
   addSection: 'Add a section',
   addField: 'Add a field',
   change: 'Change',
   retire: 'Retire',
   restore: 'Bring back',
-  move: 'Move to…',
+  move: 'Move to …',
   before: (name: string) => `Before ${name}`,
   last: 'To the end',
   field: 'Section, field',
@@ -51,10 +51,12 @@ const en = {
     restored: (name: string) => `${name} is back with all that was recorded.`,
     moved: (name: string) => `${name} was moved.`,
   },
+  /** Kinds that are called otherwise than among the options of other fields. */
+  kinds: { day: 'date', yes_no: 'yes or no' } as Record<string, string>,
   pattern: 'A is a letter, 0 a digit, everything else itself: A-000',
 };
 const de: typeof en = {
-  lead: 'Eigene Abschnitte und Felder der Organisation. Sie stehen auf Datensätzen, in Listen, Berichten, Dateien und im Journal wie alle anderen. Ziehen Sie sie an ihrer Zeile, oder nehmen Sie Verschieben nach ….',
+  lead: 'Eigene Abschnitte und Felder der Organisation. Sie stehen auf Datensätzen, in Listen, Berichten, Dateien und im Journal wie alle anderen. Ziehen Sie sie an ihrer Zeile, oder nehmen Sie „Verschieben nach …“.',
   addSection: 'Abschnitt hinzufügen',
   addField: 'Feld hinzufügen',
   change: 'Ändern',
@@ -106,6 +108,7 @@ const de: typeof en = {
     restored: (name) => `${name} ist zurück, mit allem, was erfasst war.`,
     moved: (name) => `${name} wurde verschoben.`,
   },
+  kinds: { day: 'Datum', yes_no: 'ja oder nein' },
   pattern: 'A ist ein Buchstabe, 0 eine Ziffer, alles andere es selbst: A-000',
 };
 

@@ -64,9 +64,13 @@ export const isReady = (edit: SectionEdit, language: string): boolean => {
   if (edit.mode === null) return false;
   if (edit.mode === 'end') return true;
   if (typedIn(edit, language).some(([, read]) => 'problem' in read)) return false;
-  if (edit.mode === 'create') return neededIn(edit, language).length === 0;
+  // where nothing need be said, something must be
+  if (edit.mode === 'create') return neededIn(edit, language).length === 0 && saysSomething(edit);
   return Object.keys(edit.values).length > 0;
 };
+
+const saysSomething = ({ values, section }: SectionEdit): boolean =>
+  !section.startsWith('own.') || Object.values(values).some((value) => (value ?? null) !== null);
 
 /** Fields of a new row that are needed and not there. */
 export const neededIn = (edit: SectionEdit, language: string): string[] => {
