@@ -15,10 +15,7 @@ export const tellOfRecords = (simulation: Simulation): void => {
   simulation.act('edit', 'Personnel files moved in', (draft) => {
     for (const [i, worker] of workers.slice(0, 40).entries()) fileOf(simulation, draft, worker, i);
   });
-  simulation.act('edit', 'Honours for service', (draft) => honourService(simulation, draft, workers));
-  simulation.act('edit', 'Documents and honours from the cabinet', (draft) => {
-    for (const [i, worker] of workers.slice(0, 12).entries()) papersOf(simulation, draft, worker, i);
-  });
+  // seen by nobody else: the last entries are such as everybody sees
   simulation.act('edit', 'What people declared of themselves', (draft) => {
     for (const [i, { personId }] of workers.entries())
       if (i % 23 === 0 || i % 31 === 0 || i === 10)
@@ -27,6 +24,10 @@ export const tellOfRecords = (simulation: Simulation): void => {
           factId: simulation.lists[i === 10 ? 'EQUATED' : i % 23 === 0 ? 'DISABLED' : 'VETERAN'] as number,
           country: null,
         });
+    simulation.act('edit', 'Honours for service', (draft) => honourService(simulation, draft, workers));
+    simulation.act('edit', 'Documents and honours from the cabinet', (draft) => {
+      for (const [i, worker] of workers.slice(0, 12).entries()) papersOf(simulation, draft, worker, i);
+    });
   });
 };
 

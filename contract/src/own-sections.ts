@@ -57,7 +57,7 @@ const listMeta = (is: 'list' | 'lists', id: number, { list }: OwnField): FieldMe
 // A pattern as it is written: A a letter, 0 a digit, everything else itself.
 const formed = (pattern: string): RegExp =>
   new RegExp(
-    `^${[...pattern].map((sign) => (sign === 'A' ? '\\p{L}' : sign === '0' ? '\\d' : sign.replace(/[\\^$.*+?()[\]{}|/-]/g, '\\$&'))).join('')}$`,
+    `^${[...pattern].map((sign) => (sign === 'A' ? '\\p{L}' : sign === '0' ? '\\d' : sign.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&'))).join('')}$`,
     'u',
   );
 

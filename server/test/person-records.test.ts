@@ -46,8 +46,11 @@ type Out = {
     }[];
   }[];
 };
-const jsonOf = async (client: Client, id: number, query = '') =>
-  (await (await fileOf(client, id, `format=json&${query}`)).json()) as Out;
+const jsonOf = async (client: Client, id: number, query = '') => {
+  const response = await fileOf(client, id, `format=json&${query}`);
+  expect([query, response.status]).toEqual([query, 200]);
+  return (await response.json()) as Out;
+};
 
 describe('a record as a file', () => {
   test('JSON has every version that may be seen, with its entry, and no more than that', async () => {
@@ -83,8 +86,12 @@ describe('a record as a file', () => {
       sql`select v.id as row, e.number as last, (select max(moment)::text from entry) as moment from person_name_version v
         join entry e on e.id = v.recorded_by where v.person_id = ${id} and v.superseded_by is null order by v.valid_from desc limit 1`,
     );
-    const moment = (await one<{ moment: string }>(running.owner, sql`select moment from journal_head`))
-      .moment;
+    const moment = (
+      await one<{ moment: string }>(
+        running.owner,
+        sql`select to_char(moment at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as moment from journal_head`,
+      )
+    ).moment;
     await admin.call(endpoints.editRecord, {
       params: { kind: 'person', id, section: 'person_name' },
       body: {

@@ -12,7 +12,15 @@ export const ownValueEndpoints = {
     right: { section: 'own_section', level: 'edit' },
     query: Lens,
     reply: z.object({
-      fields: z.array(z.object({ field: z.string(), values: z.int(), missing: z.int() })),
+      fields: z.array(
+        z.object({
+          field: z.string(),
+          values: z.int(),
+          missing: z.int(),
+          /** Of a field that is to be unique: rows that say what another one says. */
+          twice: z.int(),
+        }),
+      ),
     }),
   }),
 };

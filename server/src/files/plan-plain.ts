@@ -61,6 +61,14 @@ export const planPlainImport = async (
     const owners = owner.kind === 'person' ? people : owner.kind === 'position' ? positions : [];
     if (owners.length > 0) await near.loadNaming(section.name as SectionName, owner.field, owners);
   }
+  // what is said by one owner only is looked for among all
+  for (const [field, { unique }] of section.metas)
+    if (unique)
+      await near.loadValued(
+        section.name as SectionName,
+        field,
+        texts(({ name }) => name === field),
+      );
   const plan = planPlain(rows, {
     ...deciding,
     register: near.register,

@@ -200,6 +200,11 @@ export class Neighbourhood {
     return this.register;
   }
 
+  /** Rows that say one of the texts in a field that is looked for by its value. */
+  async loadValued(section: SectionName, field: string, texts: readonly string[]): Promise<void> {
+    await this.want([{ section, field, ids: [...new Set(texts.map(lookedText))] }]);
+  }
+
   /** Who might be the same as somebody new, or has the email of somebody else. */
   async loadTwins({ recorded }: Change): Promise<void> {
     const emails = (recorded as Row[]).flatMap(({ section, values }) => {

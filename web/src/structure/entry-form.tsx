@@ -7,7 +7,7 @@ import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useReading } from '../texts/format';
 import { useWords } from '../texts/words';
-import { Choice, DayInput } from '../ui/field-input';
+import { Choice, DayInput, SeveralChoice } from '../ui/field-input';
 import { ThingInputs, isThingReady, readThing } from '../ui/thing-inputs';
 import { EntryField } from '../ui/entry-field';
 import { EntryFrame } from './entry-frame';
@@ -69,6 +69,7 @@ const entryValues = (
       : {}),
     ...Object.fromEntries(flagsOf(list).map((flag) => [flag, typed[flag] === true])),
     ...(isRanked(list) ? ranked(typed) : {}),
+    ...demandsOf(list, typed),
   };
   return {
     ...(old ? {} : { list: list.list, ...(list.ownField ? { ownFieldId: list.ownField } : {}) }),
@@ -81,12 +82,16 @@ const entryValues = (
 
 // What entries of a list mean to the rules, by yes or no.
 const FLAGS: Partial<
-  Record<ListName, readonly (keyof Flags & ('paid' | 'counted' | 'division' | 'base' | 'stopsClock'))[]>
+  Record<
+    ListName,
+    readonly (keyof Flags & ('paid' | 'counted' | 'division' | 'base' | 'stopsClock' | 'once' | 'paidOnly'))[]
+  >
 > = {
   worker_type: ['counted', 'paid'],
   unit_kind: ['division'],
   pay_kind: ['base'],
   absence_kind: ['stopsClock'],
+  honour: ['once', 'paidOnly'],
 };
 // Of these a higher one of the same series satisfies a lower one; levels of education are one series.
 const isRanked = ({ list }: PickList): boolean =>
@@ -96,6 +101,31 @@ const ranked = (typed: Typed): Pick<Flags, 'rank' | 'series'> => ({
   ...(text(typed['series']) === '' ? {} : { series: text(typed['series']) }),
 });
 const flagsOf = ({ list }: PickList) => (list ? (FLAGS[list] ?? []) : []);
+
+// What must be said of an honour; of certificates and trainings only whether there is to be evidence.
+const ASKS = ['orderNumber', 'orderedOn', 'country', 'issuer', 'ordinal', 'evidence', 'expiresOn'] as const;
+const asksOf = ({ list }: PickList): readonly (typeof ASKS)[number][] => {
+  if (list === 'honour') return ASKS;
+  return list === 'certificate' || list === 'training' ? ['evidence'] : [];
+};
+const demandsOf = (list: PickList, typed: Typed): Partial<Flags> => {
+  const said = (typed['asks'] as Flags['asks'] | null | undefined) ?? undefined;
+  const asks = asksOf(list).length > 0 ? { asks: said } : {};
+  if (list.list === 'declared_fact') return { question: text(typed['question']) || undefined };
+  if (list.list !== 'honour') return asks;
+  const countries = (
+    Array.isArray(typed['countries']) ? (typed['countries'] as string[]).join(',') : text(typed['countries'])
+  )
+    .toUpperCase()
+    .split(/[\s,;]+/)
+    .filter(Boolean);
+  return {
+    ...asks,
+    group: text(typed['group']) || undefined,
+    years: isBlank(typed['years']) ? undefined : Number(typed['years']),
+    countries: countries.length > 0 ? countries : undefined,
+  };
+};
 
 /** An entry of a list, typed: its code and labels, or the fields of the thing that it is. */
 export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: FormProps) => {
@@ -189,6 +219,22 @@ const EntryInputs = ({ list, typed, set, isNew }: InputsProps & { isNew: boolean
       {line(`meaning_${other}`, meaning[other])}
       {isRanked(list) && line('rank', words.rank)}
       {isRanked(list) && list.list !== 'education' && line('series', words.series)}
+      {list.list === 'declared_fact' && line('question', words.question)}
+      {list.list === 'honour' && line('group', words.group)}
+      {list.list === 'honour' && line('years', words.years)}
+      {list.list === 'honour' && line('countries', words.countries)}
+      {asksOf(list).length > 0 && (
+        <EntryField label={words.asks}>
+          <SeveralChoice
+            id="entry-asks"
+            label={words.asks}
+            options={asksOf(list)}
+            called={Object.fromEntries(asksOf(list).map((name) => [name, t(`field.${name}`)]))}
+            value={typed['asks'] ?? null}
+            onChange={set('asks')}
+          />
+        </EntryField>
+      )}
       {flagsOf(list).map((flag) => (
         <EntryField key={flag} id={`entry-${flag}`} label={words.flags[flag]}>
           <Choice

@@ -95,7 +95,7 @@ export const OwnFields = () => {
   );
 };
 
-type Count = { field: string; values: number; missing: number };
+type Count = { field: string; values: number; missing: number; twice: number };
 type DefinedProps = {
   sections: readonly SectionDefined[];
   counts: readonly Count[];
@@ -303,6 +303,9 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
                 <Link to={to('/people', { where })}>{words.missing(format.number(count.missing))}</Link>
               </div>
             )}
+          {count && count.twice > 0 && (
+            <div className="source ochre">{words.twice(format.number(count.twice))}</div>
+          )}
           {values.retired && <div className="source">{words.retired}</div>}
         </td>
         {mayEdit && (

@@ -15,6 +15,7 @@ const en = {
   seen: 'Seen by',
   values: 'Values',
   missing: (shown: string) => `${shown} missing`,
+  twice: (shown: string) => `${shown} say the same`,
   retired: 'retired',
   none: 'There are none yet. A section holds fields of a kind of record: uniforms of people, berths of positions.',
   one: {
@@ -72,6 +73,7 @@ const de: typeof en = {
   seen: 'Sichtbar für',
   values: 'Werte',
   missing: (shown) => `${shown} fehlen`,
+  twice: (shown) => `${shown} sagen dasselbe`,
   retired: 'stillgelegt',
   none: 'Es gibt noch keine. Ein Abschnitt enthält Felder einer Art von Datensatz: Uniformen von Personen, Liegeplätze von Planstellen.',
   one: {

@@ -1,0 +1,306 @@
+// Own fields over HTTP: filled late, unique late, formed, ranged, seen by some roles, with a file, retired and brought back.
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import {
+  type Client,
+  type Running,
+  asDemo,
+  many,
+  one,
+  settled,
+  sql,
+  startServer,
+  takeOut,
+  upload,
+} from './harness';
+import {
+  type FileRef,
+  type OwnField,
+  type OwnSection,
+  type SectionName,
+  endpoints,
+  ownFieldName,
+} from '@gremium/contract';
+
+let running: Running;
+let admin: Client;
+let people: { id: number; name: string }[];
+beforeAll(async () => {
+  running = await startServer('demo');
+  admin = await asDemo(running.address, 'admin');
+  people = (await admin.call(endpoints.people, { query: { limit: 20 } })).people;
+});
+afterAll(() => running.close());
+
+let made = 0;
+const label = (text: string) => ({ en: text, de: text });
+const sectionOf = async (more: Partial<OwnSection> = {}) => {
+  const values = {
+    ...{
+      code: `S${++made}`,
+      label: label(`S${made}`),
+      of: 'person',
+      several: false,
+      sensitive: false,
+      place: made,
+    },
+    ...more,
+  };
+  const { id } = await admin.call(endpoints.createRecord, {
+    params: { kind: 'own_section' },
+    body: { from: '-infinity', sections: { own_section: values } } as never,
+  });
+  return { id, name: `own.${id}` as SectionName };
+};
+const fieldOf = async (sectionId: number, kind: OwnField['kind'], more: Partial<OwnField> = {}) => {
+  const values = {
+    sectionId,
+    code: `F${++made}`,
+    label: label(`F${made}`),
+    kind,
+    required: false,
+    place: made,
+    ...more,
+  };
+  const { id } = await admin.call(endpoints.createRecord, {
+    params: { kind: 'own_field' },
+    body: { from: '-infinity', sections: { own_field: values } } as never,
+  });
+  return { id, name: ownFieldName(id) };
+};
+const change = async (kind: 'own_section' | 'own_field', id: number, values: object) => {
+  const [row] = await many<{ id: number; last: number }>(
+    running.owner,
+    sql`select v.id, e.number as last from ${kind === 'own_field' ? sql`own_field_version` : sql`own_section_version`} v
+      join entry e on e.id = v.recorded_by where v.superseded_by is null
+        and ${kind === 'own_field' ? sql`v.own_field_id` : sql`v.own_section_id`} = ${id}`,
+  );
+  return admin.call(endpoints.editRecord, {
+    params: { kind, id, section: kind },
+    body: { edit: { mode: 'mend', row: row?.id, values }, basedOn: row?.last } as never,
+  });
+};
+const row = (section: SectionName, ownerId: number, values: object, from = '2026-11-01') => ({
+  section,
+  edit: { mode: 'create', from, until: 'infinity', values: { ownerId, ...values } },
+});
+const save = (edits: object[], client = admin) =>
+  client.call(endpoints.saveEdits, { body: { edits } as never });
+const refused = async (edits: object[], client = admin) =>
+  (await client.refusal(endpoints.saveEdits, { body: { edits } as never })).problems;
+
+describe('to be filled and unique, said late', () => {
+  test('stops nobody’s other section; whoever records anew is asked; who lacks it, and who says the same, is counted', async () => {
+    const section = await sectionOf();
+    const [badge, size] = [await fieldOf(section.id, 'text'), await fieldOf(section.id, 'text')];
+    const [a, b, c, d] = people.map(({ id }) => id) as [number, number, number, number];
+    await save([row(section.name, a, { [badge.name]: 'B-1', [size.name]: 'L' })]);
+    await save([row(section.name, b, { [badge.name]: 'b-1', [size.name]: 'M' })]);
+    await save([row(section.name, c, { [size.name]: 'S' })]);
+    await change('own_field', badge.id, { required: true, unique: true });
+    const { fields } = await admin.call(endpoints.ownValues, { query: { on: '2026-11-23' } });
+    const { employed } = await one<{ employed: number }>(
+      running.owner,
+      sql`select count(distinct person_id)::int as employed from employment_version
+        where superseded_by is null and valid_from <= '2026-11-23' and '2026-11-23' < valid_until`,
+    );
+    expect(fields.find(({ field }) => field === badge.name)).toEqual({
+      ...{ field: badge.name, values: 2, missing: employed - 2, twice: 2 },
+    });
+    const found = await admin.call(endpoints.people, {
+      query: { where: `blank(own.s${section.id}.${badge.name})`, status: 'here', limit: 1 },
+    });
+    const { here } = await one<{ here: number }>(
+      running.owner,
+      sql`select count(distinct person_id)::int as here from employment_version
+        where superseded_by is null and valid_from <= '2026-11-23' and '2026-11-23' < valid_until
+          and person_id not in (select owner_id from own_version where section_id = ${section.id} and "values" ->> ${badge.name} is not null)`,
+    );
+    expect(found.total).toBe(here);
+    // another section of somebody who lacks it, and another field of the same one
+    const mend = async (values: object) => {
+      const [own] = await many<{ id: number; thing: number; last: number }>(
+        running.owner,
+        sql`select v.id, v.own_row_id as thing, e.number as last from own_version v join entry e on e.id = v.recorded_by
+          where v.section_id = ${section.id} and v.owner_id = ${c} and v.superseded_by is null`,
+      );
+      return {
+        ...{ kind: 'own_row', id: own?.thing, section: section.name, basedOn: own?.last },
+        edit: { mode: 'mend', row: own?.id, values },
+      };
+    };
+    expect((await save([await mend({ [size.name]: 'XS' })])).entry).toBeGreaterThan(0);
+    // anew it is asked for; and what somebody has is refused with whom
+    expect(
+      (await refused([row(section.name, d, { [size.name]: 'L' })])).map(({ code, field }) => [code, field]),
+    ).toEqual([['field_required', badge.name]]);
+    const [same] = await refused([row(section.name, d, { [badge.name]: 'B-1' })]);
+    expect([same?.code, same?.field]).toEqual(['field_unique', badge.name]);
+    expect([people[0]?.name, people[1]?.name]).toContain((same?.params['owner'] as { label?: string }).label);
+    // emptied it is not, either
+    expect((await refused([await mend({ [badge.name]: 'B-1' })])).map(({ code }) => code)).toEqual([
+      'field_unique',
+    ]);
+    await save([await mend({ [badge.name]: 'B-2' })]);
+    expect((await refused([await mend({ [badge.name]: null })])).map(({ code }) => code)).toEqual([
+      'field_required',
+    ]);
+  });
+});
+
+describe('what a field allows', () => {
+  test('a pattern, a range, an email: refused with the field, and kept as it was typed', async () => {
+    const section = await sectionOf({ several: true });
+    const locker = await fieldOf(section.id, 'text', { pattern: 'A-000' });
+    const shoe = await fieldOf(section.id, 'number', { least: '30', most: '52.5' });
+    const mail = await fieldOf(section.id, 'email');
+    const owner = people[4]?.id as number;
+    const codes = async (values: object) =>
+      (await refused([row(section.name, owner, values)])).map(({ code }) => code);
+    for (const text of ['A-00', 'AB-000', 'A.000', 'A-0000', '1-000'])
+      expect([text, await codes({ [locker.name]: text })]).toEqual([text, ['pattern_differs']]);
+    for (const size of ['29.9', '53', '52.51'])
+      expect([size, await codes({ [shoe.name]: size })]).toEqual([size, ['outside_range']]);
+    expect(await codes({ [mail.name]: 'nobody' })).toEqual(['email_invalid']);
+    const saved = await save([
+      row(section.name, owner, { [locker.name]: 'Ü-017', [shoe.name]: '52.50', [mail.name]: 'a@b.example' }),
+    ]);
+    expect(saved.rows[0]?.values).toMatchObject({ [locker.name]: 'Ü-017', [shoe.name]: '52.5' });
+  });
+});
+
+describe('who sees a section', () => {
+  test('roles that it names, employees their own; nobody else, on no way', async () => {
+    const section = await sectionOf({ seenBy: ['administrator', 'crew'], editedBy: ['administrator'] });
+    const field = await fieldOf(section.id, 'file');
+    const own = await one<{ id: number }>(
+      running.owner,
+      sql`select person_id as id from account where email like 'crew@%'`,
+    );
+    const response = await fetch(`${running.address}/api/kept-files?name=a.txt`, {
+      method: 'POST',
+      headers: { cookie: admin.cookie, 'content-type': 'application/octet-stream' },
+      body: 'plain text',
+    });
+    const file = (await response.json()) as FileRef;
+    const saved = await save([row(section.name, own.id, { [field.name]: file })]);
+    const { thing, id } = saved.rows[0] as { thing: number; id: number };
+    const accounts = ['admin', 'fleet', 'tallinn', 'crew', 'audit'] as const;
+    const seen: Record<string, unknown[]> = {};
+    for (const who of accounts) {
+      const client = await asDemo(running.address, who);
+      const { sections } = await client.call(endpoints.catalogue, {});
+      const rows = await client
+        .call(endpoints.personRecord, { params: { id: own.id } })
+        .then((record) => record.rows.filter((one) => one.section === section.name).length)
+        .catch(() => 0);
+      const served = await fetch(
+        `${running.address}/api/file-of/${section.name}/${thing}/${id}/${field.name}`,
+        {
+          headers: { cookie: client.cookie },
+        },
+      );
+      seen[who] = [sections.some(({ name }) => name === section.name), rows, served.status];
+    }
+    expect(seen).toEqual({
+      ...{ admin: [true, 1, 200], crew: [true, 1, 200] },
+      ...{ fleet: [false, 0, 404], tallinn: [false, 0, 404], audit: [false, 0, 404] },
+    });
+    const crew = await asDemo(running.address, 'crew');
+    expect((await refused([row(section.name, own.id, {})], crew)).map(({ code }) => code)).toContain(
+      'right_missing',
+    );
+    // named for nobody any more, it is as everything: seen by whoever sees all
+    await change('own_section', section.id, { seenBy: null, editedBy: null });
+    const audit = await asDemo(running.address, 'audit');
+    const { rows } = await audit.call(endpoints.personRecord, { params: { id: own.id } });
+    expect(rows.filter((one) => one.section === section.name)).toHaveLength(1);
+  });
+});
+
+describe('values stay', () => {
+  test('a choice merged into another, a field retired and brought back: on every date as before', async () => {
+    const section = await sectionOf();
+    const colour = await fieldOf(section.id, 'list', { list: 'own' });
+    const choice = async (text: string) =>
+      (
+        await admin.call(endpoints.createRecord, {
+          params: { kind: 'list_entry' },
+          body: {
+            from: '-infinity',
+            sections: {
+              list_entry: { list: 'own', code: text, label: label(text), flags: {}, ownFieldId: colour.id },
+            },
+          } as never,
+        })
+      ).id;
+    const [red, crimson, blue] = [await choice('red'), await choice('crimson'), await choice('blue')];
+    const owner = people[7]?.id as number;
+    const saved = await save([row(section.name, owner, { [colour.name]: crimson }, '2026-01-01')]);
+    const { thing } = saved.rows[0] as { thing: number };
+    await save([
+      {
+        ...{ kind: 'own_row', id: thing, section: section.name, basedOn: saved.entry },
+        edit: { mode: 'set', from: '2026-07-01', values: { [colour.name]: blue }, override: false },
+      },
+    ]);
+    const on = async (day: string, recordedBy?: string) =>
+      (
+        await admin.call(endpoints.sectionRows, {
+          params: { section: section.name },
+          query: { on: day as never, ...(recordedBy ? { recordedBy: recordedBy as never } : {}) },
+        })
+      ).rows.map(({ values }) => values[colour.name]);
+    const { moment } = await one<{ moment: string }>(
+      running.owner,
+      sql`select to_char(moment at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as moment from journal_head`,
+    );
+    await admin.call(endpoints.replaceUses, {
+      body: { kind: 'list_entry', from: crimson, to: red, day: null, words: {} } as never,
+    });
+    expect([await on('2026-03-01'), await on('2026-08-01')]).toEqual([[red], [blue]]);
+    // as it was recorded before, it still says what it said
+    expect(await on('2026-03-01', moment)).toEqual([crimson]);
+    await change('own_field', colour.id, { retired: true });
+    expect([await on('2026-03-01'), await on('2026-08-01')]).toEqual([[red], [blue]]);
+    await change('own_field', colour.id, { retired: null });
+    expect([await on('2026-03-01'), await on('2026-08-01')]).toEqual([[red], [blue]]);
+  });
+
+  test('taken out and in unchanged all rows are the same; a missing value that is to be filled is refused of somebody new', async () => {
+    const section = await sectionOf();
+    const badge = await fieldOf(section.id, 'text', { required: true, unique: true });
+    const [a, b] = people.slice(10).map(({ id }) => id) as [number, number];
+    await save([row(section.name, a, { [badge.name]: 'X-1' })]);
+    const view = {
+      subject: section.name,
+      columns: [{ field: `${section.name}.inEffectFrom` }],
+      condition: '',
+      order: [],
+      groups: [],
+    };
+    const { content } = await takeOut(admin, {
+      ...{ title: 'x', format: 'csv', parts: [{ title: 'x', view, layout: 'import' }] },
+    });
+    const same = await settled(admin, await upload(admin, 'x.csv', content, section.name));
+    expect(same.counts).toMatchObject({ new: 0, changed: 0, same: 1, refused: 0 });
+    const [{ number }] = (await many<{ number: string }>(
+      running.owner,
+      sql`select number from person_version where person_id = ${b} and superseded_by is null`,
+    )) as [{ number: string }];
+    const lines = content.toString('utf8').trim().split(/\r?\n/);
+    const known = await one<{ number: string }>(
+      running.owner,
+      sql`select number from person_version where person_id = ${a} and superseded_by is null`,
+    );
+    const another = (lines[1] as string).replace(known.number, number).replace(/^"?\d+"?/, '');
+    for (const [cell, fault] of [
+      ['', 'field_required'],
+      ['x-1', 'field_unique'],
+    ] as const) {
+      const text = [lines[0], another.replace('X-1', cell)].join('\n');
+      const found = await settled(admin, await upload(admin, 'y.csv', text, section.name));
+      const { rows } = await admin.call(endpoints.importRows, { params: { id: found.id }, query: {} });
+      expect([cell, rows[0]?.faults.map(({ problem }) => problem.code)]).toEqual([cell, [fault]]);
+    }
+  });
+});
