@@ -113,3 +113,29 @@ export const press = async (page: Page, name: string, tries = 3): Promise<void> 
     await press(page, name, tries - 1);
   }
 };
+
+/** Puts the focus on what a selector names, once it is there: what moves meanwhile is found again. */
+export const focusOn = (page: Page, selector: string): Promise<unknown> =>
+  page.waitForFunction(
+    (wanted: string) => {
+      const input = document.querySelector<HTMLInputElement>(wanted);
+      input?.focus();
+      if (input && 'select' in input) input.select();
+      return input !== null && document.activeElement === input;
+    },
+    {},
+    selector,
+  );
+
+/** Takes the option of an open picker that was typed, once it is offered. */
+export const takeOption = async (page: Page, text: string): Promise<void> => {
+  await page.waitForFunction(
+    (wanted: string) =>
+      [...document.querySelectorAll('.ant-select-item-option')].some(
+        (option) => (option as HTMLElement).offsetParent !== null && option.textContent?.includes(wanted),
+      ),
+    {},
+    text,
+  );
+  await page.keyboard.press('Enter');
+};

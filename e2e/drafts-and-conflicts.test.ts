@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { endpoints } from '@gremium/contract';
 import type { Browser, Page } from 'puppeteer-core';
 import { type Running, asDemo, startServer, vacantPosition } from '../server/test/harness';
-import { kept, openBrowser, openPage, press, sees, signInPage } from './browser';
+import { kept, openBrowser, openPage, press, sees, signInPage, takeOption } from './browser';
 
 let running: Running;
 let browser: Browser;
@@ -129,15 +129,7 @@ describe('three sections of a record', () => {
     };
     const pick = async (page: Page, section: string, label: string, text: string) => {
       await type(page, section, label, text);
-      await page.waitForFunction(
-        (wanted: string) =>
-          [...document.querySelectorAll('.ant-select-item-option')].some(
-            (one) => (one as HTMLElement).offsetParent !== null && one.textContent?.includes(wanted),
-          ),
-        {},
-        text,
-      );
-      await page.keyboard.press('Enter');
+      await takeOption(page, text);
     };
     const page = await (await browser.createBrowserContext()).newPage();
     await page.setViewport({ width: 1280, height: 800 });

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { ElementHandle } from 'puppeteer-core';
 import { many, one, sql } from '../server/test/harness';
-import { findings, kept, openPage, press, sees, signInPage } from './browser';
+import { findings, focusOn, kept, openPage, press, sees, signInPage, takeOption } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -21,32 +21,14 @@ beforeAll(() => {
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 // fields move while the honour that is chosen says what it asks for: the one that stands is taken
-const focusOn = (field: string) =>
-  page.waitForFunction(
-    (selector: string) => {
-      const input = document.querySelector<HTMLInputElement>(selector);
-      input?.focus();
-      input?.select();
-      return document.activeElement === input && input !== null;
-    },
-    {},
-    `.slipform [id$="-${field}"]`,
-  );
+const at = (field: string) => focusOn(page, `.slipform [id$="-${field}"]`);
 const choose = async (field: string, text: string) => {
-  await focusOn(field);
+  await at(field);
   await page.keyboard.type(text);
-  await page.waitForFunction(
-    (wanted: string) =>
-      [...document.querySelectorAll('.ant-select-item-option')].some(
-        (option) => (option as HTMLElement).offsetParent !== null && option.textContent?.includes(wanted),
-      ),
-    {},
-    text,
-  );
-  await page.keyboard.press('Enter');
+  await takeOption(page, text);
 };
 const fill = async (field: string, text: string) => {
-  await focusOn(field);
+  await at(field);
   await page.keyboard.type(text);
   await page.keyboard.press('Tab');
 };

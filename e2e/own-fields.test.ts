@@ -4,12 +4,12 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import type { ElementHandle, Page } from 'puppeteer-core';
+import type { ElementHandle } from 'puppeteer-core';
 import { type SectionName, endpoints } from '@gremium/contract';
 import { parse } from 'csv-parse/sync';
 import { asDemo, many, one, settled, sql, takeOut, upload } from '../server/test/harness';
 import { undoBy } from '../server/test/moving';
-import { findings, kept, press, sees } from './browser';
+import { findings, focusOn, kept, press, sees, takeOption } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -21,31 +21,13 @@ const folder = mkdtempSync(path.join(tmpdir(), 'own-'));
 beforeAll(() => writeFileSync(path.join(folder, 'receipt.pdf'), '%PDF-1.4\n1 0 obj\n<< >>\nendobj\n'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-const focusOn = (on: Page, selector: string) =>
-  on.waitForFunction(
-    (wanted: string) => {
-      const input = document.querySelector<HTMLElement>(wanted);
-      input?.focus();
-      return input !== null && document.activeElement === input;
-    },
-    {},
-    selector,
-  );
 const type = async (label: string, text: string, within = '.entryform') => {
   await focusOn(page, `${within} [aria-label="${label}"]`);
   await page.keyboard.type(text);
 };
 const pick = async (label: string, text: string, within = '.entryform') => {
   await type(label, text, within);
-  await page.waitForFunction(
-    (wanted: string) =>
-      [...document.querySelectorAll('.ant-select-item-option')].some(
-        (one) => (one as HTMLElement).offsetParent !== null && one.textContent?.includes(wanted),
-      ),
-    {},
-    text,
-  );
-  await page.keyboard.press('Enter');
+  await takeOption(page, text);
 };
 const addField = async (
   en: string,

@@ -37,6 +37,38 @@ const look = (language: string, theme: string) =>
     theme,
   );
 
+/** A section of the organisation's own, with a few fields. */
+const ownFields = async () => {
+  const make = async (kind: 'own_section' | 'own_field', values: object) =>
+    (
+      await admin.call(endpoints.createRecord, {
+        params: { kind },
+        body: { from: '-infinity', sections: { [kind]: values } } as never,
+      })
+    ).id;
+  const label = (en: string, de: string) => ({ en, de });
+  const sectionId = await make('own_section', {
+    ...{ code: 'UNIFORM', label: label('Uniform', 'Dienstkleidung'), of: 'person' },
+    ...{ several: false, sensitive: false, place: 0, editedBy: ['administrator', 'specialist'] },
+  });
+  const fields = [
+    ['SIZE', label('Jacket size', 'Jackengröße'), 'number', { least: '30', most: '70' }],
+    ['LOCKER', label('Locker', 'Spind'), 'text', { pattern: 'A-000', unique: true, required: true }],
+    ['GIVEN', label('Handed out on', 'Ausgegeben am'), 'day', {}],
+    ['RECEIPT', label('Receipt', 'Quittung'), 'file', {}],
+  ] as const;
+  for (const [place, [code, name, kind, more]] of fields.entries())
+    await make('own_field', {
+      sectionId,
+      code,
+      label: name,
+      kind,
+      required: false,
+      place: place * 10,
+      ...more,
+    });
+};
+
 await shoot('sign-in', '/', '.demo button');
 await signInPage(page, running.address, 'Tuuli');
 const vacant = await vacantPosition(running, admin, '%Tallinn%');
@@ -66,6 +98,16 @@ await shoot('outline', `/structure/outline?turned=${harbours}`, '.top-unit');
 await shoot('position', `/structure/positions/${vacant}?in=${unitNamed('Tallinn Harbour').id}`, '.axisbox');
 await shoot('hire', `/structure/positions/${vacant}?on=2026-12-01&slip=pictureofhire`, '.effects');
 await shoot('person', `/people/${head.personId}?in=${harbours}`, '.chronicle li');
+const rescued = (
+  await admin.call(endpoints.people, { query: { where: 'size(award.ordinal) > 0', limit: 1 } })
+).people[0];
+await keep('pictureofhonour', 'give_honour', `person ${rescued?.id ?? 0}`, {
+  personIds: [rescued?.id ?? 0],
+  awardedOn: '2026-11-23',
+});
+await shoot('honours', `/people/${rescued?.id ?? 0}?slip=pictureofhonour`, '.slipform');
+await ownFields();
+await shoot('own-fields', '/setup/fields', '.ownfield');
 await shoot('organisation', '/setup/organisation', '#part-holiday tbody tr');
 await shoot('lists', '/setup/lists/reason_leave', '.lists tbody tr');
 const { rows: kept } = await admin.call(endpoints.reference, { query: {} });

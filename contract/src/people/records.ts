@@ -42,6 +42,7 @@ export const PostalAddress = z.strictObject({
   region: short().nullable(),
   country: country(),
 });
+/** Its section. */
 export const postalAddress = section('postal_address', 'postal_address', PostalAddress, mine);
 
 /** Whom to call when something happened; the lowest number first. */
@@ -53,6 +54,7 @@ export const EmergencyContact = z.strictObject({
   email: short().nullable(),
   order: whole(1, 9).nullable(),
 });
+/** Its section. */
 export const emergencyContact = section('emergency_contact', 'emergency_contact', EmergencyContact, mine);
 
 /** Somebody who depends on them. */
@@ -63,6 +65,7 @@ export const Dependant = z.strictObject({
   birthDate: day().nullable(),
   notes: long().nullable(),
 });
+/** Its section. */
 export const dependant = section('dependant', 'dependant', Dependant, mine);
 
 /** A number by which somebody is known elsewhere, or a permit: by whom, for which country, how long. */
@@ -75,6 +78,7 @@ export const Identifier = z.strictObject({
   issuedOn: day().nullable(),
   expiresOn: day().nullable(),
 });
+/** Its section. */
 export const identifier = section('identifier', 'identifier', Identifier, guarded);
 
 /** Where what they are paid goes to. */
@@ -94,6 +98,7 @@ export const BankAccount = z.strictObject({
   bank: short().nullable(),
   currency: currency().nullable(),
 });
+/** Its section. */
 export const bankAccount = section('bank_account', 'bank_account', BankAccount, guarded);
 
 /** A status that a law protects, as long as it holds. */
@@ -104,6 +109,7 @@ export const ProtectedStatus = z.strictObject({
   expiresOn: day().nullable(),
   notes: long().nullable(),
 });
+/** Its section. */
 export const protectedStatus = section('protected_status', 'protected_status', ProtectedStatus, guarded);
 
 /** Something paid once. */
@@ -115,6 +121,7 @@ export const OneOffPayment = z.strictObject({
   paidOn: day(),
   reasonId: list('reason').nullable(),
 });
+/** Its section. */
 export const oneOffPayment = section('one_off_payment', 'one_off_payment', OneOffPayment, ofOne);
 
 /** What part of an employment is booked to what: exactly all of it on each day (law `cost_split_whole`). */
@@ -125,6 +132,7 @@ export const CostSplit = z.strictObject({
   part: share(Hundredths.min(1).max(100)),
 });
 export type CostSplit = z.infer<typeof CostSplit>;
+/** Its section. */
 export const costSplit = section('cost_split', 'cost_split', CostSplit, terms);
 
 /** A certificate somebody holds. */
@@ -138,6 +146,7 @@ export const HeldCertificate = z.strictObject({
   evidence: file().nullable(),
 });
 export type HeldCertificate = z.infer<typeof HeldCertificate>;
+/** Its section. */
 export const heldCertificate = section('held_certificate', 'held_certificate', HeldCertificate, mine);
 
 /** What somebody can do, from 1 (knows of it) to 5 (teaches it). */
@@ -147,6 +156,7 @@ export const HeldSkill = z.strictObject({
   level: whole(1, 5).nullable(),
   assessedOn: day().nullable(),
 });
+/** Its section. */
 export const heldSkill = section('held_skill', 'held_skill', HeldSkill, mine);
 
 /** What somebody learned before. */
@@ -157,6 +167,7 @@ export const HeldEducation = z.strictObject({
   studied: short().nullable(),
   completedOn: day().nullable(),
 });
+/** Its section. */
 export const heldEducation = section('held_education', 'held_education', HeldEducation, mine);
 
 /** A language somebody speaks, by the levels of the Council of Europe. */
@@ -165,6 +176,7 @@ export const SpokenLanguage = z.strictObject({
   language: field(z.string().min(2).max(5), { is: 'language' }),
   spoken: choice('a1', 'a2', 'b1', 'b2', 'c1', 'c2', 'native'),
 });
+/** Its section. */
 export const spokenLanguage = section('spoken_language', 'spoken_language', SpokenLanguage, mine);
 
 /** A training somebody took part in. */
@@ -177,6 +189,7 @@ export const Training = z.strictObject({
   expiresOn: day().nullable(),
   evidence: file().nullable(),
 });
+/** Its section. */
 export const attendedTraining = section('attended_training', 'attended_training', Training, mine);
 
 /** Whether somebody is fit for their work. */
@@ -188,6 +201,7 @@ export const MedicalFitness = z.strictObject({
   expiresOn: day().nullable(),
   limits: long().nullable(),
 });
+/** Its section. */
 export const medicalFitness = section('medical_fitness', 'medical_fitness', MedicalFitness, {
   ...guarded,
   notByOneself: true,
@@ -201,6 +215,7 @@ export const Measure = z.strictObject({
   ground: long(),
   lapsesOn: day().nullable(),
 });
+/** Its section. */
 export const disciplinaryMeasure = section('disciplinary_measure', 'disciplinary_measure', Measure, {
   ...guarded,
   notByOneself: true,
@@ -215,6 +230,7 @@ export const Asset = z.strictObject({
   givenOn: day(),
   returnedOn: day().nullable(),
 });
+/** Its section. */
 export const asset = section('asset', 'asset', Asset, mine);
 
 /** What somebody has beside their pay. */
@@ -226,6 +242,7 @@ export const Benefit = z.strictObject({
   basis: choice('month', 'year').nullable(),
   notes: long().nullable(),
 });
+/** Its section. */
 export const benefit = section('benefit', 'benefit', Benefit, terms);
 
 /** Where somebody is found elsewhere. */
@@ -241,6 +258,7 @@ export const ProfileLink = z.strictObject({
     { is: 'link' },
   ),
 });
+/** Its section. */
 export const profileLink = section('profile_link', 'profile_link', ProfileLink, mine);
 
 /** A note about somebody: seen by whoever is given the section. */
@@ -249,6 +267,7 @@ export const Note = z.strictObject({
   about: short(120),
   notes: long(),
 });
+/** Its section. */
 export const note = section('note', 'note', Note, guarded);
 
 /** A file about somebody: seen by whoever sees their records, and by themselves. */
@@ -262,6 +281,7 @@ export const Document = z.strictObject({
   expiresOn: day().nullable(),
   notes: long().nullable(),
 });
+/** Its section. */
 export const document = section('document', 'document', Document, { ...mine, rare: true });
 
 /** A file about somebody that only those see whose role names it. */
@@ -277,6 +297,7 @@ export const DeclaredFact = z.strictObject({
   factId: list('declared_fact'),
   country: country().nullable(),
 });
+/** Its section. */
 export const declaredFact = section('declared_fact', 'declared_fact', DeclaredFact, {
   ...guarded,
   byOneself: true,
@@ -288,6 +309,7 @@ export const PayrollNumber = z.strictObject({
   originId: list('origin').nullable(),
   number: textAs(z.string().trim().min(1).max(40), { looked: true }),
 });
+/** Its section. */
 export const payrollNumber = section('payroll_number', 'payroll_number', PayrollNumber, ofOne);
 
 /** An honour somebody was given; its kind says what it demands. */
@@ -311,6 +333,7 @@ export const Award = z.strictObject({
   orderKind: choice('internal', 'state', 'foreign').nullable(),
 });
 export type Award = z.infer<typeof Award>;
+/** Its section. */
 export const award = section('award', 'award', Award, { ...mine, notByOneself: true });
 
 /** All of them by their names, in the order of reading. */

@@ -2,8 +2,7 @@ import '../structure/steps.css';
 import { type Day, type HonourDue, honourEndpoints } from '@gremium/contract';
 import { addMonths } from '@gremium/core';
 import { useQuery } from '@tanstack/react-query';
-import { Button, Checkbox } from 'antd';
-import { useState } from 'react';
+import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../api';
@@ -15,6 +14,7 @@ import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { useReferenceRegister } from '../time/time.queries';
 import { readsOf } from '../time/touched';
+import { useChosen } from '../ui/chosen';
 import { Choice, DayInput } from '../ui/field-input';
 import { labelIn } from '../ui/field-value';
 import { PlainTable } from '../ui/plain-table';
@@ -134,14 +134,8 @@ const Due = ({ due, by, honour, labelOf }: DueProps) => {
   const may = useMay();
   const start = useStart();
   const { organisationId } = useSession();
-  const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
+  const { chosen, box } = useChosen(due.map((line) => ({ ...line, id: line.personId })));
   const mayGive = may.edit('award') && honour !== null;
-  const chosen = due.filter(({ personId }) => !left.has(personId));
-  const toggle = (id: number) => {
-    const next = new Set(left);
-    if (!next.delete(id)) next.add(id);
-    setLeft(next);
-  };
   const give = () =>
     start(
       'give_honour',
@@ -165,16 +159,7 @@ const Due = ({ due, by, honour, labelOf }: DueProps) => {
         rows={due.map((line) => ({
           key: `${line.personId} ${line.honourId}`,
           cells: [
-            ...(mayGive
-              ? [
-                  <Checkbox
-                    key="chosen"
-                    aria-label={line.name}
-                    checked={!left.has(line.personId)}
-                    onChange={() => toggle(line.personId)}
-                  />,
-                ]
-              : []),
+            ...(mayGive ? [box({ id: line.personId, name: line.name })] : []),
             <div key="who">
               <Link to={to(pathOf('person', line.personId))}>{line.name}</Link>
               <div className="source">{[line.title, line.unit].filter(Boolean).join(', ')}</div>

@@ -151,8 +151,24 @@ export const FieldForm = ({
     <EntryFrame lead={words.addField} submit={words.save} isReady={isNamed(typed)} {...frame} onSubmit={save}>
       <div className="entryfields">
         <Names typed={typed} set={set} />
-        {!now && <KindOfField value={kind} onChange={set('kind')} />}
-        {!now && isChoice && <ListOfField value={typed['list'] ?? 'own'} onChange={set('list')} />}
+        {!now && (
+          <OptionOfField
+            of="kind"
+            label={words.kind}
+            called={words.kinds}
+            value={kind}
+            onChange={set('kind')}
+          />
+        )}
+        {!now && isChoice && (
+          <OptionOfField
+            of="list"
+            label={words.list}
+            called={{ own: words.ownChoices }}
+            value={typed['list'] ?? 'own'}
+            onChange={set('list')}
+          />
+        )}
         {!now && hasOwnChoices && (
           <EntryField label={words.choices}>
             <Input.TextArea
@@ -174,45 +190,29 @@ export const FieldForm = ({
   );
 };
 
-const KindOfField = ({ value, onChange }: { value: unknown; onChange: (value: unknown) => void }) => {
-  const words = useWords(ownWords);
-  const { t } = useTranslation();
-  const meta = preset.section('own_field').metas.get('kind');
-  const options = meta?.is === 'choice' ? meta.options : [];
-  return (
-    <EntryField label={words.kind}>
-      <Choice
-        id="own-field-kind"
-        label={words.kind}
-        clearable={false}
-        value={value}
-        onChange={onChange}
-        options={options.map((option) => ({
-          value: option,
-          label: words.kinds[option] ?? t(`choice.${option as keyof Texts['choice']}`),
-        }))}
-      />
-    </EntryField>
-  );
+type OptionProps = {
+  of: 'kind' | 'list';
+  label: string;
+  /** Options that are called otherwise than among those of other fields. */
+  called: Record<string, string>;
+  value: unknown;
+  onChange: (value: unknown) => void;
 };
 
-// Choices of its own, or those of a list that is there.
-const ListOfField = ({ value, onChange }: { value: unknown; onChange: (value: unknown) => void }) => {
-  const words = useWords(ownWords);
+// An option of a field of the definition itself: its kind, or the list that it is chosen from.
+const OptionOfField = ({ of, label, called, value, onChange }: OptionProps) => {
   const { t } = useTranslation();
-  const meta = preset.section('own_field').metas.get('list');
+  const meta = preset.section('own_field').metas.get(of);
   const options = meta?.is === 'choice' ? meta.options : [];
   return (
-    <EntryField label={words.list}>
+    <EntryField label={label}>
       <Choice
-        id="own-field-list"
-        label={words.list}
+        id={`own-field-${of}`}
+        {...{ label, value, onChange }}
         clearable={false}
-        value={value}
-        onChange={onChange}
         options={options.map((option) => ({
           value: option,
-          label: option === 'own' ? words.ownChoices : t(`choice.${option as keyof Texts['choice']}`),
+          label: called[option] ?? t(`choice.${option as keyof Texts['choice']}`),
         }))}
       />
     </EntryField>

@@ -2,8 +2,7 @@ import './steps.css';
 import { type Day, type StepLine, structureEndpoints } from '@gremium/contract';
 import { addMonths } from '@gremium/core';
 import { useQuery } from '@tanstack/react-query';
-import { Button, Checkbox } from 'antd';
-import { useState } from 'react';
+import { Button } from 'antd';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../api';
 import { useLens, useSetParams, useTo } from '../frame/lens';
@@ -13,6 +12,7 @@ import { useStart } from '../movements/acts';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { readsOf } from '../time/touched';
+import { useChosen } from '../ui/chosen';
 import { DayInput } from '../ui/field-input';
 import { PlainTable } from '../ui/plain-table';
 import { Problems } from '../ui/problems';
@@ -112,13 +112,7 @@ const Due = ({ steps, by }: { steps: readonly StepLine[]; by: Day }) => {
   const may = useMay();
   const start = useStart();
   const { organisationId } = useSession();
-  const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
-  const chosen = steps.filter(({ employmentId }) => !left.has(employmentId));
-  const toggle = (id: number) => {
-    const next = new Set(left);
-    if (!next.delete(id)) next.add(id);
-    setLeft(next);
-  };
+  const { chosen, box } = useChosen(steps.map((line) => ({ ...line, id: line.employmentId })));
   const apply = () =>
     start(
       'apply_steps',
@@ -141,16 +135,7 @@ const Due = ({ steps, by }: { steps: readonly StepLine[]; by: Day }) => {
         rows={steps.map((line) => ({
           key: line.employmentId,
           cells: [
-            ...(may.edit('pay')
-              ? [
-                  <Checkbox
-                    key="chosen"
-                    aria-label={line.name}
-                    checked={!left.has(line.employmentId)}
-                    onChange={() => toggle(line.employmentId)}
-                  />,
-                ]
-              : []),
+            ...(may.edit('pay') ? [box({ id: line.employmentId, name: line.name })] : []),
             <div key="who">
               <Link to={to(pathOf('person', line.personId))}>{line.name}</Link>
               <div className="source">{line.title}</div>
