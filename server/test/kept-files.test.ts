@@ -150,8 +150,15 @@ describe('who gets a file', () => {
       `/api/kept-files/${file.id}`,
     ])
       expect([path, (await get(admin, path)).status]).toEqual([path, 404]);
+    const { moment } = await one<{ moment: string }>(
+      running.owner,
+      sql`select to_char(moment at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as moment from journal_head`,
+    );
     await undoBy(admin, saved.entry as number);
     expect((await get(admin, pathOf(row))).status).toBe(404);
+    // as it was known before, by the rights of now
+    const then = `${pathOf(row)}?recordedBy=${encodeURIComponent(moment)}`;
+    expect([(await get(admin, then)).status, (await get(crew, then)).status]).toEqual([200, 404]);
   });
 
   test('outside one’s part, and confidential without the section named: answered as one that is not there', async () => {

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { SectionNameSchema } from '../catalogue';
 import { FileReply, endpoint } from '../endpoint';
+import { Moment } from '../time/day';
 import { FileRef } from '../time/section';
 
 /** Files of rows. */
@@ -26,8 +27,8 @@ export const keptFileEndpoints = {
       row: z.coerce.number().int(),
       field: z.string().max(60),
     }),
-    /** `shown`: to be looked at in its place, where its kind can be. */
-    query: z.strictObject({ shown: z.enum(['yes']).optional() }),
+    /** `shown`: to be looked at in its place, where its kind can be; `recordedBy`: of a row as it was known then. */
+    query: z.strictObject({ shown: z.enum(['yes']).optional(), recordedBy: Moment.optional() }),
     reply: FileReply,
   }),
 };

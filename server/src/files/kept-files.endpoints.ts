@@ -44,7 +44,8 @@ export const serveKeptFiles = (app: FastifyInstance, server: Server): void => {
   serve(app, server, keptFileEndpoints.fileOfRow, async ({ params, query, viewer }) => {
     const { section, thing, row, field } = params;
     const isFile = viewer.catalogue.section(section).metas.get(field)?.is === 'file';
-    const looking = await look(pool, clock, {});
+    const { recordedBy } = query;
+    const looking = await look(pool, clock, recordedBy ? { recordedBy } : {});
     const rows = isFile ? await readThings(pool, viewer, looking, new Map([[section, [thing]]])) : [];
     const named = rows.find(({ id }) => id === row)?.values as Record<string, FileRef | null> | undefined;
     const file = named?.[field];

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Modal } from 'antd';
 import { useState } from 'react';
 import { addressOf } from '../api';
+import { useLens } from '../frame/lens';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { fileWords } from './file-words';
@@ -18,7 +19,12 @@ export const FileLink = ({ file, ...of }: LinkProps) => {
   const words = useWords(fileWords);
   const format = useFormat();
   const [isOpen, setOpen] = useState(false);
-  const at = (query: { shown?: 'yes' }) => addressOf(keptFileEndpoints.fileOfRow, { params: of, query });
+  const { known } = useLens();
+  const at = (query: { shown?: 'yes' }) =>
+    addressOf(keptFileEndpoints.fileOfRow, {
+      params: of,
+      query: { ...query, ...(known ? { recordedBy: known } : {}) },
+    });
   const isShown = SHOWN.includes(file.type);
   return (
     <>
