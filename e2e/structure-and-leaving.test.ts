@@ -2,6 +2,7 @@
 // record with one row more and one less; each done as a person does it, and undone.
 import { describe, expect, test } from '@jest/globals';
 import { endpoints } from '@gremium/contract';
+import type { HTTPRequest } from 'puppeteer-core';
 import { many, newcomer, one, sql, vacantPosition } from '../server/test/harness';
 import { kept, press, sees } from './browser';
 import { type Story, story } from './story';
@@ -276,11 +277,12 @@ describe('a record', () => {
       await press(page, 'End Contact: address, private');
       await sees(page, '2', '.savebar .figure');
       const asked: string[] = [];
-      const note = (request: { method: () => string; url: () => string }) => {
+      const note = (request: HTTPRequest) => {
         const { pathname } = new URL(request.url());
-        // what is being written is kept as it is typed, which is no part of the save
-        if (pathname.startsWith('/api/') && !pathname.startsWith('/api/drafts'))
-          asked.push(`${request.method()} ${pathname}`);
+        // what is being written is kept, and looked at, as it is typed, which is no part of the save
+        const isWriting =
+          pathname.startsWith('/api/drafts') || request.postData()?.includes('"preview":true') === true;
+        if (pathname.startsWith('/api/') && !isWriting) asked.push(`${request.method()} ${pathname}`);
       };
       page.on('request', note);
       await press(page, 'Save all as one entry');
