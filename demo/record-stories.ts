@@ -24,10 +24,10 @@ export const tellOfRecords = (simulation: Simulation): void => {
           factId: simulation.lists[i === 10 ? 'EQUATED' : i % 23 === 0 ? 'DISABLED' : 'VETERAN'] as number,
           country: null,
         });
-    simulation.act('edit', 'Honours for service', (draft) => honourService(simulation, draft, workers));
-    simulation.act('edit', 'Documents and honours from the cabinet', (draft) => {
-      for (const [i, worker] of workers.slice(0, 12).entries()) papersOf(simulation, draft, worker, i);
-    });
+  });
+  simulation.act('edit', 'Honours for service', (draft) => honourService(simulation, draft, workers));
+  simulation.act('edit', 'Documents and honours from the cabinet', (draft) => {
+    for (const [i, worker] of workers.slice(0, 12).entries()) papersOf(simulation, draft, worker, i);
   });
 };
 
