@@ -55,15 +55,14 @@ export const serveJournal = (app: FastifyInstance, server: Server, register: Reg
         : ofIds((await matchingEntries(viewer, looking, query.where)).ids);
     const found: Seen[] = [];
     // A viewer of a part is shown the entries of that part: pages are read until enough of them are found.
-    for (
-      let offset = query.offset, pages = 0;
-      found.length < query.limit && pages < 20;
-      pages++, offset += 200
-    ) {
-      const page = { limit: seesEverything(viewer) ? query.limit : 200, offset };
-      const heads = await readEntries(pool, viewer, { where, page, looking });
+    const isAll = seesEverything(viewer);
+    const limit = isAll ? query.limit : 200;
+    let { offset } = query;
+    for (let pages = 0; found.length < query.limit && pages < 20; pages++, offset += limit) {
+      const heads = await readEntries(pool, viewer, { where, page: { limit, offset }, looking });
       found.push(...heads);
-      if (seesEverything(viewer)) break;
+      // what people tell of themselves is seldom, so that a page without anything is the end
+      if (isAll && heads.length === 0) break;
     }
     return { entries: found.slice(0, query.limit) };
   });

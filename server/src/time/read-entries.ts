@@ -17,8 +17,20 @@ type Page = { limit: number; offset: number };
 
 const ABOUT = 3;
 
+/** Whether nothing is hidden from a viewer but what people tell of themselves. */
 export const seesEverything = (viewer: Seer): boolean =>
-  viewer.catalogue.names.every((section) => seesAll(viewer, section));
+  viewer.catalogue.sections.every(({ name, byOneself }) => byOneself || seesAll(viewer, name as SectionName));
+
+// Whether all that an entry touched is in sight, whatever its rows are.
+const isInSight = (viewer: Seer): ((head: Kept) => boolean) => {
+  const known = new Map<string, boolean>();
+  const sees = (name: string): boolean => {
+    const found = known.get(name) ?? (!viewer.catalogue.has(name) || seesAll(viewer, name as SectionName));
+    known.set(name, found);
+    return found;
+  };
+  return ({ sections }) => sections.every(sees);
+};
 
 /** Entries with the rows of them that the viewer may see; none of which nothing may be seen. */
 export const readEntries = async (
@@ -35,8 +47,8 @@ export type Kept = Omit<Entry, 'undoneBy' | 'rows'> & { sections: string[] };
 export type Head = Entry & { seen: SeenRow[] };
 
 /**
- * Heads of entries as a viewer may see them, with the rows seen of each. Rows are left out (`headsOnly`) where nothing is
- * hidden from the viewer: a pay round has a thousand of them.
+ * Heads of entries as a viewer may see them, with the rows seen of each. Rows are left out (`headsOnly`) where nothing of an
+ * entry is hidden from the viewer: a pay round has a thousand of them.
  */
 export const seenHeads = async (
   db: Db,
@@ -45,13 +57,15 @@ export const seenHeads = async (
 ): Promise<Head[]> => {
   const { heads, undoings, looking, headsOnly = false } = asked;
   const isAll = seesEverything(viewer);
-  const { seen, all } =
-    headsOnly && isAll
-      ? { seen: new Map<number, SeenRow[]>(), all: new Map<number, number>() }
-      : await seenRows(db, viewer, heads, looking);
+  const inSight = isInSight(viewer);
+  const hidden = headsOnly ? heads.filter((head) => !inSight(head)) : heads;
+  const { seen, all } = await seenRows(db, viewer, hidden, looking);
   const undone = undoneBy(undoings);
   return heads
-    .filter(({ id }) => isAll || (seen.get(id) ?? []).length > 0)
+    .filter(
+      (head) =>
+        ((isAll || head.sections.length > 0) && inSight(head)) || (seen.get(head.id) ?? []).length > 0,
+    )
     .map(({ sections: _, ...head }) => {
       const own = seen.get(head.id) ?? [];
       const isWhole = own.length === (all.get(head.id) ?? 0);
