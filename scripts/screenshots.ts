@@ -119,7 +119,6 @@ await keep('pictureofjob', 'change_job', `job ${coded('job', 'MASTER')}`, {
   hours: 3500,
 });
 await shoot('job', `/structure/jobs/${coded('job', 'MASTER')}?slip=pictureofjob`, '.concerned .followers');
-await shoot('grade', `/structure/grades/${coded('grade', 'G2')}`, '#section-grade_range tbody tr');
 await shoot('unit', `/structure/units/${unitNamed('Tallinn Harbour').id}`, '.recordbody');
 const head2 = head.personId ?? 0;
 const { rows: own } = await admin.call(endpoints.personRecord, { params: { id: head2 }, query: {} });
