@@ -15,19 +15,25 @@ export const tellOfRecords = (simulation: Simulation): void => {
   simulation.act('edit', 'Personnel files moved in', (draft) => {
     for (const [i, worker] of workers.slice(0, 40).entries()) fileOf(simulation, draft, worker, i);
   });
-  // seen by nobody else: the last entries are such as everybody sees
-  simulation.act('edit', 'What people declared of themselves', (draft) => {
-    for (const [i, { personId }] of workers.entries())
-      if (i % 23 === 0 || i % 31 === 0 || i === 10)
-        draft.create('declared_fact', addMonths(anchor, -7), {
-          personId,
-          factId: simulation.lists[i === 10 ? 'EQUATED' : i % 23 === 0 ? 'DISABLED' : 'VETERAN'] as number,
-          country: null,
-        });
-  });
   simulation.act('edit', 'Honours for service', (draft) => honourService(simulation, draft, workers));
   simulation.act('edit', 'Documents and honours from the cabinet', (draft) => {
     for (const [i, worker] of workers.slice(0, 12).entries()) papersOf(simulation, draft, worker, i);
+  });
+};
+
+/** What some people declared of themselves. */
+export const declareFacts = (simulation: Simulation): void => {
+  const { lists, workers, history } = simulation;
+  simulation.act('edit', 'What people declared of themselves', (draft) => {
+    for (const [i, { personId, leaving }] of workers.entries()) {
+      const code = i === 10 ? 'EQUATED' : i % 23 === 0 ? 'DISABLED' : i % 31 === 0 ? 'VETERAN' : null;
+      if (code && !leaving)
+        draft.create('declared_fact', history.day, {
+          personId,
+          factId: lists[code] as number,
+          country: null,
+        });
+    }
   });
 };
 

@@ -19,6 +19,7 @@ import { Names } from './names';
 import { Chance } from './random';
 import * as calendar from './calendar';
 import { organisationPlan } from './plan';
+import { declareFacts } from './record-stories';
 import * as ground from './structure';
 import type { Country, Lists, Slot } from './structure';
 
@@ -133,6 +134,8 @@ export class Simulation {
     const spare = Math.max(0, this.free.length - Math.round(this.workers.length * 0.09));
     const hires = Math.ceil(spare * 0.6);
     for (let i = 0; i < hires; i++) acts.push({ on: this.dayOf(month), run: (on) => this.hires(on) });
+    if (month === addMonths(startOfMonth(this.options.anchor), -7))
+      acts.push({ on: addDays(month, 14), run: () => declareFacts(this) });
     if (month.slice(5, 7) === '03') acts.push({ on: addDays(month, 14), run: (on) => this.raisesPay(on) });
     for (const { on, run } of acts.sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : 0))) {
       if (on > this.options.anchor) return;

@@ -2,7 +2,7 @@
 // that follow it. What stands is compared with SQL.
 import { describe, expect, test } from '@jest/globals';
 import { many, one, sql } from '../server/test/harness';
-import { findings, kept, press, sees } from './browser';
+import { findings, kept, press, sees, takeOption } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -31,15 +31,7 @@ const pick = async (selector: string, text: string) => {
   await page.waitForSelector(selector);
   await page.click(selector);
   await page.keyboard.type(text);
-  await page.waitForFunction(
-    (wanted: string) =>
-      [...document.querySelectorAll('.ant-select-item-option')].some(
-        (option) => (option as HTMLElement).offsetParent !== null && option.textContent?.includes(wanted),
-      ),
-    {},
-    text,
-  );
-  await page.keyboard.press('Enter');
+  await takeOption(page, text);
 };
 const choose = (field: string, text: string) => pick(`.slipform [id$="-${field}"]`, text);
 const unfold = () =>

@@ -101,7 +101,7 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...each(affected.position, standingOrder, notToItself, holdersStand, limits, coversFit),
     ...each(affected.employment, wholeEmployment, placementsFit, termsWithin, splitWhole),
     ...each(affected.person, employmentsApart),
-    ...(honouredIn(change) ? each(affected.person, (r, id) => honoursFit(r, id, recorded)) : []),
+    ...(honouredIn(change) ? each(affected.person, (r, id) => honoursFit(r, id, change)) : []),
     ...structureLaws(register, change, affected),
   ].filter(
     ({ on, ...offence }) =>

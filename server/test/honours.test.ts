@@ -232,14 +232,21 @@ describe('what people declare of themselves', () => {
     ).toBeGreaterThan(0);
     const { rows } = await admin.call(endpoints.personRecord, { params: { id: own.id } });
     expect(rows.filter(({ section }) => section === 'declared_fact')).toEqual([]);
-    const { day, questions } = await admin.call(endpoints.declaredFigures, { query: { on: '2026-11-23' } });
+    const { day, questions } = await admin.call(endpoints.declaredFigures, {
+      query: { on: '2026-11-23' as Day },
+    });
     expect(day).toBe('2026-11-01');
+    const first = sql`'2026-11-01 00:00:00+00'::timestamptz`;
     const counts = await many<{ id: number; count: number }>(
       running.owner,
       sql`select d.fact_id as id, count(distinct d.person_id)::int as count from declared_fact_version d
-        join employment_version e on e.person_id = d.person_id and e.superseded_by is null and e.valid_from <= '2026-11-01' and '2026-11-01' < e.valid_until
+        join entry r on r.id = d.recorded_by and r.moment <= ${first}
+        join employment_version e on e.person_id = d.person_id and e.valid_from <= '2026-11-01' and '2026-11-01' < e.valid_until
+        join entry m on m.id = e.recorded_by and m.moment <= ${first}
+        left join entry u on u.id = e.superseded_by
         join list_entry_version t on t.list_entry_id = e.worker_type_id and t.superseded_by is null and coalesce((t.flags->>'counted')::boolean, true)
-        where d.superseded_by is null and d.valid_from <= '2026-11-01' and '2026-11-01' < d.valid_until group by 1`,
+        where d.superseded_by is null and d.valid_from <= '2026-11-01' and '2026-11-01' < d.valid_until
+          and (u.id is null or u.moment > ${first}) group by 1`,
     );
     const countOf = (code: string) => counts.find(({ id }) => id === entry(code))?.count ?? 0;
     const told = questions.flatMap(({ cells }) => cells);
@@ -248,6 +255,26 @@ describe('what people declare of themselves', () => {
     expect(toldOf('VETERAN')).toBe(countOf('VETERAN'));
     // one alone is not told, and the other answer to the question would give it away
     expect([toldOf('EQUATED'), toldOf('DISABLED')]).toEqual([null, null]);
+    // what was recorded since, and later in the month, is not in it: two figures would tell of whom
+    const later = await admin.call(endpoints.declaredFigures, { query: { on: '2026-12-24' as Day } });
+    expect([later.day, later.questions]).toEqual([day, questions]);
+    // nor do the entries say who told something, and when
+    const { rows: acts } = await admin.call(endpoints.runReport, {
+      body: {
+        view: {
+          ...{ subject: 'entry' as never, columns: [{ field: 'entry.account' }] },
+          condition: 'entry.account.contains("crew@")',
+          ...{ order: [], groups: [] },
+        },
+        ...{ language: 'en', limit: 100, offset: 0 },
+      } as never,
+    });
+    expect(acts).toEqual([]);
+    const { count } = await one<{ count: number }>(
+      running.owner,
+      sql`select count(*)::int as count from entry where account like 'crew@%'`,
+    );
+    expect(count).toBe(1);
     const [disability] = questions.filter(({ question }) => question === 'Disability');
     expect(disability?.total).toBe(countOf('DISABLED') + 1);
     expect(

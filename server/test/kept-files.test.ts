@@ -171,6 +171,13 @@ describe('who gets a file', () => {
     expect((await get(admin, pathOf(closed.rows[0] as never))).status).toBe(200);
   });
 
+  test('a manager sees no documents of theirs: contracts say what they are paid', async () => {
+    const tallinn = await asDemo(running.address, 'tallinn');
+    const { sections } = await tallinn.call(endpoints.catalogue, {});
+    expect(sections.map(({ name }) => name)).not.toContain('document');
+    expect(sections.map(({ name }) => name)).toContain('held_certificate');
+  });
+
   test('a row names only what its writer sent, as it was sent: an id that somebody knows gives nothing', async () => {
     const { file } = await send(admin, 'mine.pdf', PDF);
     const body = (one: FileRef) => ({ body: { edits: [edit(inFleet, one)] } as never });

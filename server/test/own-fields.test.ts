@@ -266,6 +266,56 @@ describe('values stay', () => {
     expect([await on('2026-03-01'), await on('2026-08-01')]).toEqual([[red], [blue]]);
   });
 
+  test('two fields have choices called alike: a file takes each for its own; the record as a file names them', async () => {
+    const section = await sectionOf({ label: { en: 'Gear', de: 'Ausrüstung' } });
+    const [cap, coat] = [
+      await fieldOf(section.id, 'list', { list: 'own', label: { en: 'Cap', de: 'Mütze' } }),
+      await fieldOf(section.id, 'list', { list: 'own', label: { en: 'Coat', de: 'Mantel' } }),
+    ];
+    const choice = async (field: number, code: string) =>
+      (
+        await admin.call(endpoints.createRecord, {
+          params: { kind: 'list_entry' },
+          body: {
+            from: '-infinity',
+            sections: {
+              list_entry: {
+                list: 'own',
+                code,
+                label: { en: 'Red', de: 'Rot' },
+                flags: {},
+                ownFieldId: field,
+              },
+            },
+          } as never,
+        })
+      ).id;
+    const [ofCap, ofCoat] = [await choice(cap.id, 'RED'), await choice(coat.id, 'RED-2')];
+    const owner = people[14]?.id as number;
+    const { number } = await one<{ number: string }>(
+      running.owner,
+      sql`select number from person_version where person_id = ${owner} and superseded_by is null`,
+    );
+    const text = `ownerId,${cap.name},${coat.name}\n${number},Red,Rot\n`;
+    const found = await settled(admin, await upload(admin, 'gear.csv', text, section.name));
+    expect(found.counts).toMatchObject({ new: 1, refused: 0 });
+    await admin.call(endpoints.writeImport, { params: { id: found.id }, body: { rows: 'all' } as never });
+    await settled(admin, found.id);
+    const [kept] = await many<{ values: Record<string, number> }>(
+      running.owner,
+      sql`select "values" from own_version where section_id = ${section.id} and superseded_by is null`,
+    );
+    expect([kept?.values[cap.name], kept?.values[coat.name]]).toEqual([ofCap, ofCoat]);
+    const out = await fetch(`${running.address}/api/people/${owner}/out?format=json&language=de`, {
+      headers: { cookie: admin.cookie },
+    });
+    const { sections } = (await out.json()) as {
+      sections: { label: string; versions: { said: object }[] }[];
+    };
+    const gear = sections.find((one) => one.label === 'Ausrüstung');
+    expect(gear?.versions.map(({ said }) => said)).toEqual([{ Mütze: 'Rot', Mantel: 'Rot' }]);
+  });
+
   test('taken out and in unchanged all rows are the same; a missing value that is to be filled is refused of somebody new', async () => {
     const section = await sectionOf();
     const badge = await fieldOf(section.id, 'text', { required: true, unique: true });

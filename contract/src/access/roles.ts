@@ -57,6 +57,8 @@ export const roleRules: Record<RoleName, Rule> = {
       benefit: 'none',
       payroll_number: 'none',
       postal_address: 'none',
+      // contracts and the like say what they are paid
+      document: 'none',
     },
   },
   crew: {

@@ -134,7 +134,7 @@ export const Pay = z.strictObject({
   reasonId: list('reason').nullable(),
   /** The step of the grade that base pay is of. */
   step: whole(1, 40).nullable(),
-  /** How many times a year: of a month left out 12; needed of what is paid each time (law `times_fit`). */
+  /** How many times a year: of a month left out 12; needed of what is paid each time (laws `times_needed`, `times_senseless`). */
   timesAYear: whole(1, 366).nullable(),
   /** How often it is paid out. */
   paidEvery: choice('weekly', 'fortnightly', 'monthly', 'quarterly', 'half_yearly', 'yearly').nullable(),

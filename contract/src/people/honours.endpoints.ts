@@ -42,9 +42,9 @@ export const honourEndpoints = {
     method: 'GET',
     path: '/api/declared-figures',
     summary:
-      'How many of those who count declared what of themselves, on the first of the month of a day; fewer than five are not told, nor what would give them away',
+      'How many of those who count declared what of themselves, on the first of the month of a day and as recorded by then; fewer than five are not told, nor what would give them away',
     right: { act: 'declared_figures' },
-    query: Lens,
+    query: z.strictObject({ on: Day.optional() }),
     reply: z.object({
       day: Day,
       counted: z.int(),

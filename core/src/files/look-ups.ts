@@ -24,8 +24,8 @@ const THINGS = [
 export const isNamed = (kind: string): kind is (typeof THINGS)[number] =>
   (THINGS as readonly string[]).includes(kind);
 
-/** What a cell can name: a kind of things, or a list. */
-export type Choice = (typeof THINGS)[number] | ListName;
+/** What a cell can name: a kind of things, a list, or the choices of an own field. */
+export type Choice = (typeof THINGS)[number] | ListName | `own:${number}`;
 
 type Names = { code: string; texts: (string | null)[] };
 
@@ -100,7 +100,7 @@ export class LookUps {
       };
     if (rows.length > 0) return { problem: problem('value_not_there', { text, day: on }), offers: [] };
     // an entry of a list that is not there may be added to it
-    const list = section === 'list_entry' ? { list: choice } : {};
+    const list = section === 'list_entry' && !choice.startsWith('own') ? { list: choice } : {};
     return { problem: problem('value_unknown', { text, ...list }), offers: near(fold(text), shown) };
   }
 
@@ -147,7 +147,7 @@ export class LookUps {
     const index: Index = { byText: new Map(), shown: new Map() };
     const section = sectionOf(choice);
     for (const row of this.register.all(section)) {
-      if (section === 'list_entry' && (row as Row<'list_entry'>).values.list !== choice) continue;
+      if (section === 'list_entry' && !isAmong(row as Row<'list_entry'>, choice)) continue;
       if (!this.sees(section, row.thing)) continue;
       const { code, texts } = (namesOf[section] as (values: unknown) => Names)(row.values);
       for (const text of [code, ...texts]) {
@@ -163,6 +163,10 @@ export class LookUps {
     return index;
   }
 }
+
+// Choices of an own field are called alike in different fields: each is looked for among its own.
+const isAmong = ({ values: { list, ownFieldId } }: Row<'list_entry'>, choice: Choice): boolean =>
+  choice.startsWith('own:') ? choice === `own:${ownFieldId}` : choice === list;
 
 // What was probably meant: names that differ in few letters, nearest first.
 const near = (text: string, shown: ReadonlyMap<string, string>): string[] => {

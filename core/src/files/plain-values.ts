@@ -6,7 +6,7 @@ import { fold } from '../people/names';
 import { asHundredths, readColumnNumber } from '../rules/read-number';
 import { BEGINNING } from '../time/calendar';
 import { problem } from '../time/problem';
-import { type LookUps, isNamed } from './look-ups';
+import { type Choice, type LookUps, isNamed } from './look-ups';
 import { type CellReading, type DayOrder, readDay, readWord } from './read-cell';
 
 /** How a column of a file writes its days and numbers, and what its words are called. */
@@ -65,6 +65,9 @@ const numberIn = (text: string, { decimal }: ColumnHabit): CellReading<string> =
   return { value: `-${read.value}` };
 };
 
+const choiceOf = ({ list, ownField }: { list: ListName; ownField?: number }): Choice =>
+  ownField === undefined ? list : `own:${ownField}`;
+
 /** The value a cell says of a field; what names other things is found as of the day of its row. */
 export const readPlainValue = (column: PlainColumn, text: string, asked: Asked): CellReading<unknown> => {
   const meta = column.meta as FieldMeta;
@@ -74,9 +77,9 @@ export const readPlainValue = (column: PlainColumn, text: string, asked: Asked):
     case 'ref':
       return isNamed(meta.kind) ? lookUps.find(meta.kind, text, on) : refused('value_unknown', text);
     case 'list':
-      return lookUps.find(meta.list, text, on);
+      return lookUps.find(choiceOf(meta), text, on);
     case 'lists':
-      return all(severalIn(text), (one) => lookUps.find(meta.list as ListName, one, on));
+      return all(severalIn(text), (one) => lookUps.find(choiceOf(meta), one, on));
     case 'day':
       return readDay(text, habit.order);
     case 'yes_no': {

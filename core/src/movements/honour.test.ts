@@ -69,11 +69,11 @@ describe('a series', () => {
   test('what has no series carries no number, and no number is given twice', () => {
     const [id, thanks, medal] = [person('A'), kind({}), kind({ asks: ['ordinal'] })];
     give({ personIds: [id], honourId: thanks, awardedOn: '2024-05-01', ordinal: 1 });
-    expect(problems()).toEqual([['honour_no_series', 'honourId']]);
+    expect(problems()).toEqual([['honour_no_series', 'ordinal']]);
     world.draft.problems.length = 0;
     give({ personIds: [id], honourId: medal, awardedOn: '2024-05-01' });
     give({ personIds: [id], honourId: medal, awardedOn: '2025-05-01', ordinal: 1 });
-    expect(problems()).toEqual([['honour_number_taken', 'honourId']]);
+    expect(problems()).toEqual([['honour_number_taken', 'ordinal']]);
   });
 });
 

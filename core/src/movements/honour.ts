@@ -1,8 +1,9 @@
 // An honour given to one person or, by one order, to many: whoever may not have it is named and left out, the others get theirs.
-import type { GiveHonourInput, Problem, Row } from '@gremium/contract';
+import type { Day, GiveHonourInput, Row } from '@gremium/contract';
 import { OPEN, isBefore } from '../time/calendar';
 import type { Draft } from '../time/draft';
 import { problem, thing } from '../time/problem';
+import { type Version, mend } from '../time/timeline';
 import { honourForbids, isSeries, meaningOf, nextOrdinal } from '../people/record-laws';
 import type { Concerned, Decide } from './decide';
 import { slip } from './place';
@@ -21,11 +22,7 @@ const moveUp = (draft: Draft, honours: Honours, ordinal: number): Concerned['lin
   for (const row of [...honours].sort((a, b) => (a.values.ordinal ?? 0) - (b.values.ordinal ?? 0))) {
     if (row.values.ordinal !== taken) continue;
     taken += 1;
-    draft.revise('award', row.thing, {
-      superseded: [row],
-      recorded: [{ from: row.from, until: row.until, values: { ...row.values, ordinal: taken } }],
-      problems: [],
-    } as never);
+    draft.revise('award', row.thing, mend(row as unknown as Version, { ordinal: taken }));
     values.push(slip('ordinal', taken, 'before', row.values.ordinal, 'award'));
   }
   return values;
@@ -64,8 +61,11 @@ export const giveHonour: Decide<'give_honour'> = (draft, input) => {
       ? (input.ordinal ?? nextOrdinal(honours, honourId, awardedOn))
       : (input.ordinal ?? null);
     const values = valuesOf(input, personId, ordinal);
-    const forbids = honourForbids(draft.register, values, honours);
-    if (forbids && isAlone) draft.problems.push({ ...forbids, field: FIELDS[forbids.code] ?? 'honourId' });
+    // those after it move up where they have its number
+    const numbered = honours.map((row) => (isAfter(awardedOn)(row) ? withoutNumber(row) : row));
+    const forbids = honourForbids(draft.register, values, numbered);
+    if (forbids && isAlone)
+      draft.problems.push({ ...forbids, field: forbids.field === 'personId' ? 'personIds' : forbids.field });
     if (forbids && !isAlone) {
       const params = { ...forbids.params, person: thing('person', personId), why: forbids.code };
       draft.problems.push(problem('honour_left_out', params, `personIds.${i}`));
@@ -99,12 +99,8 @@ export const giveHonour: Decide<'give_honour'> = (draft, input) => {
 };
 
 const isAfter =
-  (day: string) =>
+  (day: Day) =>
   ({ values }: Row<'award'>): boolean =>
-    isBefore(day as never, values.awardedOn);
+    isBefore(day, values.awardedOn);
 
-const FIELDS: { [C in Problem['code']]?: string } = {
-  honour_country: 'country',
-  honour_too_early: 'awardedOn',
-  honour_paid_only: 'personIds',
-};
+const withoutNumber = ({ values }: Row<'award'>) => ({ values: { ...values, ordinal: null } });

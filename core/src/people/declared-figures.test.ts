@@ -1,7 +1,10 @@
 // Figures of what people declared of themselves: nothing under five can be told or worked out.
 import { describe, expect, test } from '@jest/globals';
+import type { NewValues } from '@gremium/contract';
 import fc from 'fast-check';
-import { toldFigures } from './declared-figures';
+import { START, smallWorld } from '../../test/small-world';
+import { BEGINNING, day } from '../time/calendar';
+import { declaredOn, toldFigures } from './declared-figures';
 
 const told = (...counts: number[]) => {
   const { cells, total } = toldFigures(new Map(counts.map((count, i) => [i, count])));
@@ -36,4 +39,46 @@ describe('figures of what was declared', () => {
       }),
     );
   });
+});
+
+test('counted are those in headcount on the day, each once; answers stand under their question', () => {
+  const world = smallWorld();
+  const fact = (code: string, question: string): number =>
+    world.draft.create('list_entry', BEGINNING, {
+      ...{ list: 'declared_fact', code, label: { en: code, de: code } },
+      flags: { question },
+    } as NewValues<'list_entry'>);
+  const [yes, no, other] = [fact('YES', 'A'), fact('NO', 'A'), fact('OTHER', 'B')];
+  const people = Array.from(
+    { length: 14 },
+    (_, i) => world.hired(`P${i}`, world.position(world.units.harbour, `P${i}`), START)?.personId ?? 0,
+  );
+  const say = (personId: number, factId: number, from = START) =>
+    world.draft.create('declared_fact', from, {
+      personId,
+      factId,
+      country: null,
+    } as NewValues<'declared_fact'>);
+  for (const id of people.slice(0, 6)) say(id, yes);
+  // twice, and once after the day
+  say(people[0] as number, yes);
+  say(people[9] as number, yes, day('2024-07-01'));
+  for (const id of people.slice(6, 13)) say(id, no);
+  say(people[0] as number, other);
+  expect(declaredOn(world.register, day('2024-06-01'))).toEqual({
+    counted: 14,
+    questions: [
+      {
+        question: 'A',
+        cells: [
+          { factId: yes, count: 6 },
+          { factId: no, count: 7 },
+        ],
+        total: 13,
+      },
+      { question: 'B', cells: [{ factId: other, count: null }], total: null },
+    ],
+  });
+  // before anybody was hired nobody counts
+  expect(declaredOn(world.register, day('2023-12-31')).counted).toBe(0);
 });

@@ -1,4 +1,7 @@
 // What people declared of themselves, as figures that give nobody away.
+import type { Day } from '@gremium/contract';
+import type { Register } from '../time/register';
+import { countedEmployment, spellsOf } from './employments';
 
 /** How often something was declared; null where that is not told. */
 export type DeclaredCell = { factId: number; count: number | null };
@@ -26,5 +29,34 @@ export const toldFigures = (counts: ReadonlyMap<number, number>): DeclaredFigure
   return {
     cells: all.map((one) => ({ factId: one.factId, count: hidden.has(one) ? null : one.count })),
     total: isSafe ? all.reduce((total, { count }) => total + count, 0) : null,
+  };
+};
+
+/** What was declared on a day by those who count in headcount then, by question; whoever says the same twice is one. */
+export const declaredOn = (
+  register: Register,
+  day: Day,
+): { counted: number; questions: ({ question: string } & DeclaredFigures)[] } => {
+  const people = new Set([...register.allOn('employment', day)].map(({ values }) => values.personId));
+  const counted = new Set(
+    [...people].filter((id) => countedEmployment(register, spellsOf(register, id), day) !== undefined),
+  );
+  const questions = new Map<string, Map<number, Set<number>>>();
+  for (const { thing, values } of register.allOn('list_entry', day)) {
+    if (values.list !== 'declared_fact') continue;
+    const question = values.flags.question ?? '';
+    questions.set(
+      question,
+      (questions.get(question) ?? new Map<number, Set<number>>()).set(thing, new Set()),
+    );
+  }
+  const answers = new Map([...questions.values()].flatMap((one) => [...one]));
+  for (const { values } of register.allOn('declared_fact', day))
+    if (counted.has(values.personId)) answers.get(values.factId)?.add(values.personId);
+  const sizes = (of: ReadonlyMap<number, ReadonlySet<number>>) =>
+    new Map([...of].map(([fact, who]) => [fact, who.size]));
+  return {
+    counted: counted.size < LEAST_TOLD ? 0 : counted.size,
+    questions: [...questions].map(([question, of]) => ({ question, ...toldFigures(sizes(of)) })),
   };
 };

@@ -1,19 +1,19 @@
 // Who becomes due for an honour by their years of service.
 import type { Day } from '@gremium/contract';
-import { BEGINNING, addDays, addMonths, completedYears, isOn } from '../time/calendar';
+import { BEGINNING, addDays, addMonths, completedYears, isBefore, isOn } from '../time/calendar';
 import type { Register } from '../time/register';
 import { mainEmployment, spellsOf } from './employments';
 import { standsStill } from './record-laws';
 
 /** A kind of honour that is given for years of service. */
-export type ServiceHonour = { honourId: number; years: number; once: boolean };
+export type ServiceHonour = { honourId: number; years: number };
 
 /** Kinds of honours given for years of service that may be chosen on a day, fewest years first. */
 export const serviceHonours = (register: Register, on: Day): ServiceHonour[] =>
   [...register.allOn('list_entry', on)]
     .flatMap(({ thing, values }) =>
       values.list === 'honour' && values.flags.years !== undefined
-        ? [{ honourId: thing, years: values.flags.years, once: values.flags.once === true }]
+        ? [{ honourId: thing, years: values.flags.years }]
         : [],
     )
     .sort((a, b) => a.years - b.years || a.honourId - b.honourId);
@@ -36,7 +36,7 @@ export const honoursDue = (
   const first = spell.rows.find((row) => isOn(row, by))?.values.seniorityDate ?? (spell.from as Day);
   const reached = kinds
     .map(({ honourId, years }) => ({ honourId, years, due: dayOfYears(first, years) }))
-    .filter(({ due }) => due <= by);
+    .filter(({ due }) => !isBefore(by, due));
   if (reached.length === 0) return [];
   const held = new Set(
     register

@@ -5,6 +5,8 @@ import type { Hired } from '../movements/hire';
 import { START, type SmallWorld, smallWorld } from '../../test/small-world';
 import { laws } from '../laws';
 import { day } from '../time/calendar';
+import { Draft } from '../time/draft';
+import { mend } from '../time/timeline';
 import { nextOrdinal } from './record-laws';
 
 let world: SmallWorld;
@@ -103,6 +105,35 @@ describe('awards', () => {
       values: { takenBackOn: day('2021-01-01'), takenBackOrder: '7/21' },
     });
     expect(codes()).toEqual([]);
+  });
+
+  test('whoever mends a note is not stopped by what its kind asks for since; another day or number is asked about', () => {
+    const { personId } = hired('A');
+    const loose = kind({});
+    const first = award(personId, loose, '2024-02-01');
+    const flags = { asks: ['orderNumber' as const], years: 40 };
+    const [entry] = world.register.rows('list_entry', loose);
+    world.draft.revise('list_entry', loose, mend(entry as never, { flags }));
+    // what a later change by itself is asked
+    const later = (values: object) => {
+      let ids = 90_000;
+      const draft = new Draft(world.register, () => ids++, 2);
+      const [row] = world.register.rows('award', first);
+      draft.revise('award', first, mend(row as never, values as never));
+      const found = laws(world.register, draft.change).map(({ problem: { code } }) => code);
+      draft.discard();
+      return found.filter((code) => code.startsWith('honour'));
+    };
+    expect(later({ notes: 'Given in rain' })).toEqual([]);
+    expect(later({ awardedOn: day('2024-03-01') })).toEqual(['honour_too_early', 'honour_needs']);
+  });
+
+  test('a number that a later one has is taken, where nobody moves that up', () => {
+    const { personId } = hired('A');
+    const medal = kind({ asks: ['ordinal'] });
+    award(personId, medal, '2025-01-01', { ordinal: 1 });
+    award(personId, medal, '2024-02-01', { ordinal: 1 });
+    expect(codes().map(([code]) => code)).toContain('honour_number_taken');
   });
 
   test('what its kind asks for must be said; taken back without an order it is not', () => {

@@ -58,14 +58,12 @@ export const splitWhole = (register: Register, employmentId: number): Offence[] 
   return [];
 };
 
-type Meaning = Flags;
-
 /** What a kind of honour says of itself. */
-export const meaningOf = (register: Register, honourId: number): Meaning =>
+export const meaningOf = (register: Register, honourId: number): Flags =>
   register.rows('list_entry', honourId).at(-1)?.values.flags ?? {};
 
 /** Whether each of its kind has a number: first, second, third. */
-export const isSeries = ({ asks = [] }: Meaning): boolean => asks.includes('ordinal');
+export const isSeries = ({ asks = [] }: Flags): boolean => asks.includes('ordinal');
 
 /** Whether an honour still stands: it was not taken back. */
 export const standsStill = ({ values }: Pick<Row<'award'>, 'values'>): boolean => values.takenBackOn === null;
@@ -102,55 +100,59 @@ const isPaidOn = (register: Register, personId: number, on: Day): boolean =>
     rows.some((row) => isOn(row, on) && workerFlags(register, row.values.workerTypeId).paid),
   );
 
-/** Why somebody may not have an honour beside the others of its kind that they hold; null where they may. */
-export const honourForbids = (
-  register: Register,
-  given: Given,
-  others: readonly Pick<Row<'award'>, 'values'>[],
-): Problem | null => {
+type Others = readonly Pick<Row<'award'>, 'values'>[];
+
+// One that is given once only, a number where there is no series, a number that another one has.
+const isTaken = (register: Register, given: Given, others: Others): Problem | null => {
   const meaning = meaningOf(register, given.honourId);
-  const alike = others.filter(({ values }) => values.honourId === given.honourId);
-  const held = alike.find(standsStill);
+  const held = others.find(standsStill);
   if (meaning.once && held) return problem('honour_once', { day: held.values.awardedOn }, 'honourId');
-  if (given.ordinal !== null && !isSeries(meaning)) return problem('honour_no_series', {}, 'ordinal');
-  const same = alike.find(
-    ({ values }) =>
-      given.ordinal !== null &&
-      values.ordinal === given.ordinal &&
-      !isBefore(given.awardedOn, values.awardedOn),
-  );
-  if (same)
-    return problem(
-      'honour_number_taken',
-      { number: given.ordinal ?? 0, day: same.values.awardedOn },
-      'ordinal',
-    );
-  return makesNoSense(register, given);
+  if (given.ordinal === null) return null;
+  if (!isSeries(meaning)) return problem('honour_no_series', {}, 'ordinal');
+  const same = others.find(({ values }) => values.ordinal === given.ordinal);
+  const params = { number: given.ordinal, day: same?.values.awardedOn ?? '' };
+  return same ? problem('honour_number_taken', params, 'ordinal') : null;
 };
 
-/** An honour says what its kind asks for, is given as often and to whom that allows, and is taken back by an order (`honour_*`). */
-export const honoursFit = (
-  register: Register,
-  personId: number,
-  recorded: ReadonlySet<number>,
-): Offence[] => {
+/** Why somebody may not have an honour beside those of its kind that they hold; null where they may. */
+export const honourForbids = (register: Register, given: Given, others: Others): Problem | null =>
+  isTaken(register, given, others) ?? makesNoSense(register, given);
+
+/** What was said anew of honours in a change: rows of another kind, day, country or number than before. */
+const saidAnew = ({ recorded, superseded }: Change): Set<number> => {
+  const told = ({ thing, values }: Row): string => {
+    const { honourId, awardedOn, country, ordinal } = values as Award;
+    return [thing, honourId, awardedOn, country, ordinal].join(' ');
+  };
+  const ofAwards = (rows: readonly Row[]) => rows.filter(({ section }) => section === 'award');
+  const stood = new Set(ofAwards(superseded).map(told));
+  return new Set(ofAwards(recorded).flatMap((row) => (stood.has(told(row)) ? [] : row.id)));
+};
+
+/**
+ * An honour says what its kind asks for, is given as often and to whom that allows, and is taken back by an order (`honour_*`).
+ * Asked of what a change says anew: whoever mends a note is not stopped by what its kind asks for since.
+ */
+export const honoursFit = (register: Register, personId: number, change: Change): Offence[] => {
   const rows = register.referrers('award', 'personId', personId);
-  const found: Offence[] = [];
-  for (const row of rows) {
-    const { values, id } = row;
-    const say = (one: Problem): void => void found.push({ problem: one, rows: [row], on: row });
-    const isNew = recorded.has(id);
-    const others = rows.filter((one) => one.thing !== row.thing && overlaps(one, row));
-    const settled = others.filter((one) => isNew || !recorded.has(one.id));
-    const forbids = standsStill(row) && isNew ? honourForbids(register, values, settled) : null;
-    if (forbids) say(forbids);
-    if (!isNew) continue;
-    for (const field of meaningOf(register, values.honourId).asks ?? [])
-      if (values[field] === null) say(problem('honour_needs', {}, field));
+  const recorded = new Set(change.recorded.map(({ id }) => id));
+  const anew = saidAnew(change);
+  return rows.flatMap((row): Offence[] => {
+    const { values, id, thing } = row;
+    if (!recorded.has(id)) return [];
+    const found: Problem[] = [];
+    const alike = rows.filter(
+      (one) => one.thing !== thing && one.values.honourId === values.honourId && overlaps(one, row),
+    );
+    const forbids = anew.has(id) && standsStill(row) ? honourForbids(register, values, alike) : null;
+    if (forbids) found.push(forbids);
+    if (anew.has(id))
+      for (const field of meaningOf(register, values.honourId).asks ?? [])
+        if (values[field] === null) found.push(problem('honour_needs', {}, field));
     if ((values.takenBackOn === null) !== (values.takenBackOrder === null))
-      say(problem('order_taken_back', {}, 'takenBackOrder'));
-  }
-  return found;
+      found.push(problem('order_taken_back', {}, 'takenBackOrder'));
+    return found.map((one) => ({ problem: one, rows: [row], on: row }));
+  });
 };
 
 /** The number in the series that an honour of a kind would have: after those awarded before it, also such as were taken back. */

@@ -397,5 +397,5 @@ export const positionsCoded = (codes: readonly string[]): Sql => sql`
 
 /** People whose numbers, leading zeros aside, are among some (small letters). */
 export const peopleNumbered = (bare: readonly string[]): Sql => sql`
-  select distinct person_id as id from person_version
+  select distinct person_id as id, number from person_version
   where superseded_by is null and ltrim(lower(number), '0') = any(${bare}::text[])`;

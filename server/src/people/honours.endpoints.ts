@@ -1,4 +1,12 @@
-import { type AccountRole, type Grant, gives, grantsOf, honourEndpoints } from '@gremium/contract';
+import {
+  type AccountRole,
+  type Grant,
+  type Moment,
+  gives,
+  grantsOf,
+  honourEndpoints,
+} from '@gremium/contract';
+import { earlier, startOfMonth } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { accountsBesideCrew } from '../access/session.sql';
 import { many } from '../database/sql';
@@ -35,7 +43,11 @@ export const serveHonours = (app: FastifyInstance, server: Server, register: Reg
     return { see: who('view'), record: who('edit') };
   });
 
-  serve(app, server, honourEndpoints.declaredFigures, async ({ query, viewer }) =>
-    register.ask('declaredFigures', { viewer, looking: await look(pool, clock, query) }, {}),
-  );
+  // by the day, or by what was recorded since, two figures would tell of one person: both clocks stand on the first of a month
+  serve(app, server, honourEndpoints.declaredFigures, async ({ query, viewer }) => {
+    const { today } = await look(pool, clock, {});
+    const first = startOfMonth(earlier(query.on ?? today, today));
+    const looking = await look(pool, clock, { on: first, recordedBy: `${first}T00:00:00.000000Z` as Moment });
+    return register.ask('declaredFigures', { viewer, looking }, {});
+  });
 };

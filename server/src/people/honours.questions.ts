@@ -1,13 +1,5 @@
 import type { Day, HonourDue } from '@gremium/contract';
-import {
-  LEAST_TOLD,
-  countedEmployment,
-  dayNumber,
-  honoursDue,
-  serviceHonours,
-  spellsOf,
-  toldFigures,
-} from '@gremium/core';
+import { dayNumber, declaredOn, honoursDue, serviceHonours } from '@gremium/core';
 import { nameIn } from '../structure/lines';
 import type { Asking } from '../time/questions';
 
@@ -58,43 +50,12 @@ const dueFor = (asking: Asking, { by, honour }: DueAsk): { due: HonourDue[]; cou
   return { due: due.slice(0, MOST), count: due.length };
 };
 
-// Figures by the day would tell who declared something from one to the next: they are those of the first of the month.
-const firstOfMonth = (day: Day): Day => `${day.slice(0, 8)}01` as Day;
-
-const declared = ({ facts: { columns }, looking }: Asking) => {
-  const day = firstOfMonth(looking.on);
-  const counted = new Set<number>();
-  const seen = new Set<number>();
-  for (const { values } of columns.allOn('employment', day)) {
-    if (seen.has(values.personId)) continue;
-    seen.add(values.personId);
-    if (countedEmployment(columns, spellsOf(columns, values.personId), day)) counted.add(values.personId);
-  }
-  const questions = new Map<string, Map<number, number>>();
-  for (const { thing, values } of columns.allOn('list_entry', day)) {
-    if (values.list !== 'declared_fact') continue;
-    const question = values.flags.question ?? '';
-    questions.set(question, (questions.get(question) ?? new Map<number, number>()).set(thing, 0));
-  }
-  const said = new Set<string>();
-  for (const { values } of columns.allOn('declared_fact', day)) {
-    const question = columns.at('list_entry', values.factId, day)?.flags.question ?? '';
-    const counts = questions.get(question);
-    // whoever says the same twice is one
-    if (!counts || !counted.has(values.personId) || said.has(`${values.personId} ${values.factId}`)) continue;
-    said.add(`${values.personId} ${values.factId}`);
-    counts.set(values.factId, (counts.get(values.factId) ?? 0) + 1);
-  }
-  return {
-    day,
-    counted: counted.size < LEAST_TOLD ? 0 : counted.size,
-    questions: [...questions].map(([question, counts]) => ({ question, ...toldFigures(counts) })),
-  };
-};
-
 /** Questions about honours and what people declared of themselves. */
 export const honourQuestions = {
   honoursDue: dueFor,
   // whoever may have figures has those of all: of a part, two of them would tell the difference
-  declaredFigures: (asking: Asking, _: object) => declared(asking),
+  declaredFigures: ({ facts, looking }: Asking, _: object) => ({
+    day: looking.on,
+    ...declaredOn(facts.columns, looking.on),
+  }),
 };

@@ -35,8 +35,3 @@ export const peopleAlike = (emails: readonly string[], births: readonly string[]
   select person_id from person_version
   where superseded_by is null and birth_date = any(${births}::date[])
   limit 100`;
-
-/** People by their numbers as they stand, capitals aside. */
-export const peopleNumbered = (numbers: readonly string[]): Sql =>
-  sql`select distinct person_id as id, number from person_version
-    where superseded_by is null and lower(number) = any (${numbers.map((one) => one.toLowerCase())}::text[])`;

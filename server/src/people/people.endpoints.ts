@@ -1,24 +1,24 @@
 import { type RecordOut, type Row, peopleEndpoints } from '@gremium/contract';
-import { reachOf } from '../access/scope.sql';
-import { byFrom, isBefore, isOn, spokenName } from '@gremium/core';
+import { bareNumber, byFrom, isBefore, isOn, spokenName } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { many } from '../database/sql';
 import { FileOut } from '../files/file-out';
+import { peopleNumbered } from '../files/import.sql';
+import { ownLabels } from '../files/plain-subjects';
 import { serve } from '../serve';
 import { organisationNow } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
 import { namesFor } from '../time/labels';
 import { type Looking, headNumber, look } from '../time/lens';
 import type { Seer } from '../time/catalogues';
-import { allOf, allRows } from '../time/version.sql';
+import { referenceRows } from '../time/reference-rows';
 import { failMissing } from '../time/missing';
 import { readPerson, readRecord } from '../time/read-record';
 import type { RegisterThread } from '../time/register-thread';
 import { seenOf } from '../time/seen';
-import { peopleNumbered } from './number.sql';
 import { type OutHead, recordJson, sectionsRead } from './record-out';
 import { recordPdf } from './record-pdf';
-import type { Language, Names } from './record-words';
+import type { Language, Saying } from './record-words';
 
 export const servePeople = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
   const { pool, clock } = server;
@@ -33,7 +33,10 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
 
   serve(app, server, peopleEndpoints.peopleByNumbers, async ({ body, viewer }) => {
     const looking = await look(pool, clock, {});
-    const rows = await many<{ id: number; number: string }>(pool, peopleNumbered(body.numbers));
+    const rows = await many<{ id: number; number: string }>(
+      pool,
+      peopleNumbered(body.numbers.map(bareNumber)),
+    );
     const ids = rows.map(({ id }) => id);
     const seen = new Set(await seenOf(pool, viewer, 'person', ids, looking));
     const refs = ids.filter((id) => seen.has(id)).map((id) => ({ kind: 'person' as const, id }));
@@ -42,10 +45,10 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
       const name = names.get(`person ${id}`)?.name;
       return name ? [{ id, number, name }] : [];
     });
-    const known = new Set(found.map(({ number }) => number.toLowerCase()));
+    const known = new Set(found.map(({ number }) => bareNumber(number)));
     return {
       found: found.map(({ id, name }) => ({ id, name })),
-      unknown: body.numbers.filter((number) => !known.has(number.toLowerCase())),
+      unknown: body.numbers.filter((number) => !known.has(bareNumber(number))),
     };
   });
 
@@ -66,39 +69,42 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
     const looking = await look(pool, clock, lens);
     const rows = await rowsOf(viewer, looking, params.id);
     const record = await readRecord(pool, viewer, looking, rows);
-    const names = (await namesOf(viewer, looking, record))(language);
+    const saying: Saying = {
+      ...{ language, catalogue: viewer.catalogue },
+      names: await namesOf(viewer, looking, record, language),
+      own: await ownLabels(pool, viewer.catalogue),
+    };
     const name = rows.filter(({ section }) => section === 'person_name') as unknown as Row<'person_name'>[];
     const person = rows.find(({ section }) => section === 'person') as Row<'person'> | undefined;
     const spoken = spokenName((name.find((row) => isOn(row, looking.on)) ?? name.at(-1))?.values as never);
     const head: OutHead = {
-      ...{ title: spoken, number: person?.values.number ?? '', language },
+      ...{ title: spoken, number: person?.values.number ?? '' },
       organisation: (await organisationNow(pool, clock)).name,
       on: looking.on,
       recordedBy: lens.recordedBy ?? clock.now(),
       entry: looking.by ?? (await headNumber(pool)),
       by: viewer.name,
     };
-    const { catalogue } = viewer;
-    if (format === 'json') return new FileOut(spoken, 'json', recordJson(catalogue, record, names, head));
-    return new FileOut(spoken, 'pdf', await recordPdf(head, sectionsRead(catalogue, record, names, head)));
+    if (format === 'json') return new FileOut(spoken, 'json', recordJson(record, saying, head));
+    const pages = await recordPdf(head, language, sectionsRead(record, saying, looking.on));
+    return new FileOut(spoken, 'pdf', pages);
   });
 
   // What a record names, and what is chosen from lists, in one language.
-  const namesOf = async (viewer: Seer, looking: Looking, record: Pick<RecordOut, 'names'>) => {
-    const { catalogue } = viewer;
+  const namesOf = async (
+    viewer: Seer,
+    looking: Looking,
+    record: Pick<RecordOut, 'names'>,
+    language: Language,
+  ) => {
     const names = new Map(record.names.map(({ kind, id, name }) => [`${kind} ${id}`, name]));
-    const shown = catalogue.references.filter((one) => reachOf(viewer, one, looking.today) !== 'nothing');
-    const queries = shown.map((one) => allRows(catalogue.section(one), looking.by));
-    const rows = queries.length === 0 ? [] : await many<Row>(pool, allOf(queries));
-    return (language: Language): Names => {
-      for (const { section, thing, values } of rows) {
-        const { label, name } = values as { label?: Record<Language, string>; name?: string };
-        const called = label ? label[language] : name;
-        if (called && catalogue.section(section).base)
-          names.set(`${catalogue.section(section).kind} ${thing}`, called);
-      }
-      return names;
-    };
+    for (const { section, thing, values } of await referenceRows(pool, viewer, looking)) {
+      const { kind, base } = viewer.catalogue.section(section);
+      const { label, name } = values as { label?: Record<Language, string>; name?: string };
+      const called = label ? label[language] : name;
+      if (called && base) names.set(`${kind} ${thing}`, called);
+    }
+    return names;
   };
 
   serve(app, server, peopleEndpoints.personRecord, async ({ params, query, viewer }) => {

@@ -1,18 +1,24 @@
 // A record taken out as one file: as it is read on a day (PDF), or with all its versions and entries (JSON).
-import type { Catalogue, Moment, RecordOut, Row, SectionName } from '@gremium/contract';
-import { isOn } from '@gremium/core';
-import { type Language, type Names, dayWord, factsOf, sectionWord } from './record-words';
+import {
+  type Day,
+  type Moment,
+  type RecordOut,
+  type Row,
+  type SectionName,
+  recordFileWords,
+} from '@gremium/contract';
+import { isOn, lastDay } from '@gremium/core';
+import { type Language, type Saying, dayWord, factsOf, sectionWord } from './record-words';
 
 /** What a record is taken out with: whose, on which day, as recorded by when, by whom. */
 export type OutHead = {
   title: string;
   number: string;
   organisation: string;
-  on: string;
+  on: Day;
   recordedBy: Moment;
   entry: number;
   by: string;
-  language: Language;
 };
 
 /** A section as it is read on a day: its rows, each since when and until when with its facts. */
@@ -21,47 +27,38 @@ export type SectionRead = {
   rows: { period: string; facts: { label: string; value: string }[] }[];
 };
 
-const SINCE = { en: 'since', de: 'seit' };
-const UNTIL = { en: 'until', de: 'bis' };
-
-const periodOf = ({ from, until }: Pick<Row, 'from' | 'until'>, language: Language): string =>
-  [
-    from === '-infinity' ? '' : `${SINCE[language]} ${dayWord(from, language)}`,
-    until === 'infinity' ? '' : `${UNTIL[language]} ${dayWord(lastDayOf(until), language)}`,
+const periodOf = (row: Pick<Row, 'from' | 'until'>, language: Language): string => {
+  const words = recordFileWords[language];
+  const last = lastDay(row);
+  return [
+    row.from === '-infinity' ? '' : words.since(dayWord(row.from, language)),
+    last === null ? '' : words.until(dayWord(last, language)),
   ]
     .filter(Boolean)
     .join(', ');
-
-const lastDayOf = (until: string): string =>
-  new Date(Date.parse(`${until}T00:00:00Z`) - 86_400_000).toISOString().slice(0, 10);
+};
 
 // What stands beside a person's own sections to show them.
 const BESIDE: readonly SectionName[] = ['position', 'position_requirement', 'person_photo'];
 
 /** The sections of a record in the order of the catalogue, as they are in effect on a day. */
-export const sectionsRead = (
-  catalogue: Catalogue,
-  { rows }: Pick<RecordOut, 'rows'>,
-  names: Names,
-  { on, language }: Pick<OutHead, 'on' | 'language'>,
-): SectionRead[] =>
-  catalogue.names
+export const sectionsRead = ({ rows }: Pick<RecordOut, 'rows'>, saying: Saying, on: Day): SectionRead[] =>
+  saying.catalogue.names
     .filter((name) => !BESIDE.includes(name))
     .flatMap((name) => {
-      const here = rows.filter((row) => row.section === name && isOn(row, on as never));
+      const here = rows.filter((row) => row.section === name && isOn(row, on));
       const read = here.map((row) => ({
-        period: periodOf(row, language),
-        facts: factsOf(catalogue, row as unknown as Row, names, language),
+        period: periodOf(row, saying.language),
+        facts: factsOf(row as unknown as Row, saying),
       }));
       const told = read.filter(({ facts }) => facts.length > 0);
-      return told.length === 0 ? [] : [{ label: sectionWord(catalogue, name, language), rows: told }];
+      return told.length === 0 ? [] : [{ label: sectionWord(name, saying), rows: told }];
     });
 
 /** All versions of a record that may be seen, each with what it says in words and the entries that made it. */
 export const recordJson = (
-  catalogue: Catalogue,
   { rows, entries }: Pick<RecordOut, 'rows' | 'entries'>,
-  names: Names,
+  saying: Saying,
   head: OutHead,
 ): string => {
   const entryOf = new Map(entries.map((entry) => [entry.id, entry]));
@@ -71,26 +68,22 @@ export const recordJson = (
       entry && { number: entry.number, moment: entry.moment, account: entry.account, reason: entry.reason }
     );
   };
-  const { language, ...about } = head;
-  const sections = catalogue.names
+  const sections = saying.catalogue.names
     .filter((name) => !BESIDE.includes(name))
     .flatMap((name) => {
       const versions = rows.filter((row) => row.section === name);
       if (versions.length === 0) return [];
       return {
         section: name,
-        label: sectionWord(catalogue, name, language),
+        label: sectionWord(name, saying),
         versions: versions.map((row) => ({
           ...{ thing: row.thing, validFrom: row.from, validUntil: row.until, values: row.values },
           said: Object.fromEntries(
-            factsOf(catalogue, row as unknown as Row, names, language).map(({ label, value }) => [
-              label,
-              value,
-            ]),
+            factsOf(row as unknown as Row, saying).map(({ label, value }) => [label, value]),
           ),
           ...{ recorded: said(row.entry), formedBy: said(row.formedBy), endedBy: said(row.endedBy) },
         })),
       };
     });
-  return `${JSON.stringify({ ...about, sections }, null, 2)}\n`;
+  return `${JSON.stringify({ ...head, sections }, null, 2)}\n`;
 };

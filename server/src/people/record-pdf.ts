@@ -1,31 +1,11 @@
 // A record as pages to read or to sign: set by pdfmake, with the fonts that come with it.
 import { createRequire } from 'node:module';
 import path from 'node:path';
+import { recordFileWords } from '@gremium/contract';
 import pdfmake from 'pdfmake';
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
 import type { OutHead, SectionRead } from './record-out';
-import { dayWord } from './record-words';
-
-const words = {
-  en: {
-    number: 'Number',
-    on: 'As in effect on',
-    recorded: 'As recorded by',
-    entry: 'entry',
-    by: 'Taken out by',
-    page: (at: number, of: number) => `Page ${at} of ${of}`,
-    nothing: 'Nothing of this record is in effect on this day.',
-  },
-  de: {
-    number: 'Nummer',
-    on: 'Gültig am',
-    recorded: 'Erfasst bis',
-    entry: 'Eintrag',
-    by: 'Ausgegeben von',
-    page: (at: number, of: number) => `Seite ${at} von ${of}`,
-    nothing: 'An diesem Tag gilt nichts aus diesem Datensatz.',
-  },
-};
+import { type Language, dayWord } from './record-words';
 
 const fonts = path.join(
   path.dirname(createRequire(import.meta.url).resolve('pdfmake/package.json')),
@@ -43,6 +23,9 @@ pdfmake.addFonts({
 // nothing outside is ever asked for
 pdfmake.setUrlAccessPolicy(() => false);
 pdfmake.setLocalAccessPolicy((file) => file.startsWith(fonts));
+
+// What is beside the matter.
+const SOFT = '#555555';
 
 const sectionOf = ({ label, rows }: SectionRead): Content => ({
   stack: [
@@ -65,11 +48,15 @@ const sectionOf = ({ label, rows }: SectionRead): Content => ({
 });
 
 /** The pages of a record. */
-export const recordPdf = (head: OutHead, sections: readonly SectionRead[]): Promise<Buffer> => {
-  const said = words[head.language];
+export const recordPdf = (
+  head: OutHead,
+  language: Language,
+  sections: readonly SectionRead[],
+): Promise<Buffer> => {
+  const said = recordFileWords[language];
   const clocks = [
     ...(head.number === '' ? [] : [`${said.number} ${head.number}`]),
-    `${said.on} ${dayWord(head.on, head.language)}`,
+    `${said.on} ${dayWord(head.on, language)}`,
     `${said.recorded} ${head.recordedBy.replace('T', ' ').slice(0, 19)} UTC, ${said.entry} ${head.entry}`,
     `${said.by} ${head.by}`,
   ].join(' · ');
@@ -81,9 +68,9 @@ export const recordPdf = (head: OutHead, sections: readonly SectionRead[]): Prom
     styles: {
       title: { fontSize: 18 },
       section: { fontSize: 12, bold: true, margin: [0, 10, 0, 4] },
-      period: { italics: true, color: '#555555', margin: [0, 2, 0, 1] },
-      label: { color: '#555555' },
-      small: { fontSize: 8, color: '#555555' },
+      period: { italics: true, color: SOFT, margin: [0, 2, 0, 1] },
+      label: { color: SOFT },
+      small: { fontSize: 8, color: SOFT },
     },
     content: [
       { text: head.organisation, style: 'small' },

@@ -10,21 +10,21 @@ import {
 import { labels as de } from '@gremium/contract/labels/de';
 import { labels as en } from '@gremium/contract/labels/en';
 import { codeName } from '@gremium/core';
+import { type OwnLabels, subjectLabel } from '../files/plain-subjects';
 
 export type Language = 'en' | 'de';
 
 /** Names of things and labels of list entries, by "kind id". */
 export type Names = ReadonlyMap<string, string>;
 
+/** What values are said with: the sections, what things and own sections and fields are called, in a language. */
+export type Saying = { catalogue: Catalogue; names: Names; own: OwnLabels; language: Language };
+
 const catalogues = { en, de };
 
-/** What a section is called; an own one says it itself. */
-export const sectionWord = (catalogue: Catalogue, name: SectionName, language: Language): string =>
-  (catalogues[language].section as Record<string, string>)[name] ?? catalogue.section(name).name;
-
-/** What a field is called in a section. */
-export const fieldWord = (section: string, name: string, language: Language): string =>
-  fieldLabel(catalogues[language], section, name) ?? name;
+/** What a section is called. */
+export const sectionWord = (name: SectionName, { own, language }: Saying): string =>
+  subjectLabel(name, language, own);
 
 /** A day as a language writes it: 1 Dec 2026, 01.12.2026; the open ends in words. */
 export const dayWord = (day: string, language: Language): string => {
@@ -46,7 +46,7 @@ const number = (value: number | string, language: Language): string =>
   );
 
 /** A value in words; an empty text where there is none. */
-export const valueWord = (meta: FieldMeta, value: unknown, names: Names, language: Language): string => {
+export const valueWord = (meta: FieldMeta, value: unknown, { names, language }: Saying): string => {
   if (value === null || value === undefined) return '';
   const choice = (one: unknown) =>
     (catalogues[language].choice as Record<string, string>)[String(one)] ?? String(one);
@@ -90,15 +90,17 @@ export const valueWord = (meta: FieldMeta, value: unknown, names: Names, languag
 
 /** The fields of a row that say something, each with its label; whose it is is left out. */
 export const factsOf = (
-  catalogue: Catalogue,
   { section, values }: Pick<Row, 'section' | 'values'>,
-  names: Names,
-  language: Language,
+  saying: Saying,
 ): { label: string; value: string }[] => {
-  const { metas, owner } = catalogue.section(section);
-  return [...metas].flatMap(([field, meta]) => {
-    if (field === owner?.field || meta.quiet) return [];
-    const value = valueWord(meta, (values as Record<string, unknown>)[field], names, language);
-    return value === '' ? [] : [{ label: fieldWord(section, field, language), value }];
+  const declared = saying.catalogue.section(section);
+  return [...declared.metas].flatMap(([field, meta]) => {
+    if (field === declared.owner?.field || meta.quiet) return [];
+    const value = valueWord(meta, (values as Record<string, unknown>)[field], saying);
+    const label = ownOrPreset(section, field, saying);
+    return value === '' ? [] : [{ label, value }];
   });
 };
+
+const ownOrPreset = (section: string, field: string, { own, language }: Saying): string =>
+  own.get(field)?.[language] ?? fieldLabel(catalogues[language], section, field) ?? field;

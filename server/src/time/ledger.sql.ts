@@ -40,6 +40,10 @@ const undone = (entry: string, turn: number): string =>
     : `exists (select from entry_undo u${turn} where u${turn}.undone_id = ${entry}
         and not ${undone(`u${turn}.entry_id`, turn + 1)})`;
 
+// What people tell of themselves is not told by when they told it, either.
+const toldByOneself = (catalogue: Catalogue): string =>
+  catalogue.sections.flatMap(({ name, byOneself }) => (byOneself ? [`'${name}'`] : [])).join(', ');
+
 /** Copies entries, or those of them that are movements, up to one (null: all), in the form of a section. */
 export const copyLedger = (catalogue: Catalogue, name: string, by: number | null): string => {
   if (!ledgers.has(name)) throw new Error(`${name} is no ledger`);
@@ -67,6 +71,7 @@ export const copyLedger = (catalogue: Catalogue, name: string, by: number | null
     from entry e cross join (select ${zone} as zone) z
     left join told t on t.entry = e.id
     where ${by === null ? 'true' : `e.number <= ${Number(by)}`}
+      and not (e.sections <@ array[${toldByOneself(catalogue)}]::text[] and e.sections <> '{}')
       ${name === 'movement' ? `and e.kind in (${acts})` : ''}
     order by e.number`;
   return `copy (${rows}) to stdout (format binary)`;

@@ -15,7 +15,6 @@ import { Draft, type Register, problem } from '@gremium/core';
 import * as timelines from '@gremium/core';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import type { z } from 'zod';
-import { reachOf } from '../access/scope.sql';
 import { Failure, fail } from '../database/failure';
 import { type Db, many } from '../database/sql';
 import { serve } from '../serve';
@@ -29,7 +28,7 @@ import { outward } from './outward';
 import { readRecord, readThing, readThings } from './read-record';
 import { ticks, visibleHistory, visibleRows, visibleThings } from './records.sql';
 import { HIDEABLE, seenOf } from './seen';
-import { allOf, allRows } from './version.sql';
+import { referenceRows } from './reference-rows';
 
 type AnyVersion = timelines.Version & { id: number };
 
@@ -206,10 +205,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
 
   serve(app, server, recordEndpoints.reference, async ({ query, viewer }) => {
     const looking = await look(pool, clock, query);
-    const { catalogue } = viewer;
-    const seen = catalogue.references.filter((name) => reachOf(viewer, name, looking.today) !== 'nothing');
-    const queries = seen.map((name) => allRows(catalogue.section(name), looking.by));
-    const rows = queries.length === 0 ? [] : await many<Row>(pool, allOf(queries));
+    const rows = await referenceRows(pool, viewer, looking);
     return { rows: rows.map((row) => ({ ...row, values: row.values as Record<string, unknown> })) };
   });
 

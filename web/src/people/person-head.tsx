@@ -1,5 +1,5 @@
 import { type Day, peopleEndpoints } from '@gremium/contract';
-import { dayNumber, isOn, lastDay } from '@gremium/core';
+import { daysBetween, isBefore, isOn, lastDay } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { addressOf } from '../api';
@@ -83,11 +83,11 @@ const Marks = ({ loaded: { register }, then: { main } }: HeadProps) => {
     .find((row) => isOn(row, on))?.values;
   const said = (day: string | null | undefined, say: (days: number) => string): string[] => {
     if (!day || day === '-infinity' || day === 'infinity') return [];
-    const days = dayNumber(day as Day) - dayNumber(on);
+    const days = daysBetween(on, day as Day);
     return days >= 0 && days <= SOON ? [say(days)] : [];
   };
   const marks = [
-    ...(main.from > on ? said(main.from, words.starts) : []),
+    ...(isBefore(on, main.from) ? said(main.from, words.starts) : []),
     ...said(contract?.fixedUntil, words.fixed),
     ...(contract?.probation === 'passed' ? [] : said(contract?.probationUntil, words.probation)),
     ...(main.until === 'infinity' ? [] : said(lastDay(main), words.leaves)),

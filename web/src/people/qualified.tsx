@@ -4,6 +4,7 @@ import { useLens } from '../frame/lens';
 import { useRequirementSaid } from '../structure/requirement-said';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
+import { useExpirySaid } from '../ui/expiry';
 import { PlainTable } from '../ui/plain-table';
 import type { LoadedPerson } from './person-record';
 
@@ -25,7 +26,6 @@ export const qualifiedWords = {
     brought: 'Brought',
     met: 'yes',
     until: (day: string) => `until ${day}`,
-    runs_out: (day: string) => `runs out on ${day}`,
     missing: 'missing',
   },
   de: {
@@ -35,7 +35,6 @@ export const qualifiedWords = {
     brought: 'Vorhanden',
     met: 'ja',
     until: (day: string) => `bis ${day}`,
-    runs_out: (day: string) => `läuft am ${day} ab`,
     missing: 'fehlt',
   },
 };
@@ -48,13 +47,14 @@ export const QualifiedPart = ({ loaded: { id, register }, positionId }: Props) =
   const { t } = useTranslation();
   const { on } = useLens();
   const format = useFormat();
+  const expiry = useExpirySaid();
   const said = useRequirementSaid(register);
   const asked = qualifiedFor(register, id, positionId, on);
   if (asked.length === 0) return null;
   const state = ({ state: is, until, row }: Qualified) => {
     if (is === 'missing')
       return <span className={row.values.needed === 'required' ? 'wrong' : 'soft'}>{words.missing}</span>;
-    if (is === 'runs_out') return <span className="ochre">{words.runs_out(format.day(until))}</span>;
+    if (is === 'runs_out' && until) return <span className="ochre">{expiry(until).text}</span>;
     return (
       <span>
         {words.met}

@@ -15,7 +15,7 @@ import { Problems } from '../ui/problems';
 import { Views } from '../ui/views';
 
 const en = {
-  lead: 'What people declared of themselves because a law asks for it. Nobody sees who said what: there are figures only, of all who count in headcount, on the first of a month. Fewer than five are not told, nor what would give them away.',
+  lead: 'What people declared of themselves because a law asks for it. Nobody sees who said what: there are figures only, of all who count in headcount, on the first of a month, as recorded by then. Fewer than five are not told, nor what would give them away.',
   on: (day: string, counted: string) => `On ${day}, of ${counted} people`,
   question: 'Question',
   answer: 'Declared',
@@ -25,7 +25,7 @@ const en = {
   none: 'No facts are set up to be declared. They stand among the lists.',
 };
 const de: typeof en = {
-  lead: 'Was Menschen von sich selbst angegeben haben, weil ein Gesetz danach fragt. Niemand sieht, wer was gesagt hat: es gibt nur Zahlen, über alle, die im Personalstand zählen, am Ersten eines Monats. Weniger als fünf werden nicht genannt, und auch nicht, was sie verraten würde.',
+  lead: 'Was Menschen von sich selbst angegeben haben, weil ein Gesetz danach fragt. Niemand sieht, wer was gesagt hat: es gibt nur Zahlen, über alle, die im Personalstand zählen, am Ersten eines Monats, wie bis dahin erfasst. Weniger als fünf werden nicht genannt, und auch nicht, was sie verraten würde.',
   on: (day, counted) => `Am ${day}, von ${counted} Personen`,
   question: 'Frage',
   answer: 'Angabe',
@@ -41,11 +41,11 @@ export const DeclaredFigures = () => {
   const pageName = useNameOfPage('/reports/declared');
   const { i18n } = useTranslation();
   const format = useFormat();
-  const { query } = useLens();
+  const { on } = useLens();
   const register = useReferenceRegister();
   const { data, error } = useQuery({
-    queryKey: ['declared figures', query],
-    queryFn: () => call(honourEndpoints.declaredFigures, { query }),
+    queryKey: ['declared figures', on],
+    queryFn: () => call(honourEndpoints.declaredFigures, { query: { on } }),
     meta: readsOf('declared_fact', 'employment', 'list_entry'),
   });
   const told = (count: number | null) => (count === null ? words.few : format.number(count));

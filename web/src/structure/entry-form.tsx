@@ -9,8 +9,10 @@ import { useReading } from '../texts/format';
 import { useWords } from '../texts/words';
 import { Choice, DayInput, SeveralChoice } from '../ui/field-input';
 import { ThingInputs, isThingReady, readThing } from '../ui/thing-inputs';
+import { useReference } from '../time/time.queries';
 import { EntryField } from '../ui/entry-field';
 import { EntryFrame } from './entry-frame';
+import { freeCode, ownCodes } from './own-acts';
 import { type Shape, shapeOf } from './entry-shape';
 import type { EntryDraft } from './list-acts';
 import { useListName } from './list-entries';
@@ -55,7 +57,7 @@ const pair = (en: string, de: string) => ({ en: en || de, de: de || en });
 const entryValues = (
   list: PickList,
   typed: Typed,
-  { row, reading }: { row: Row | undefined; reading: string },
+  { row, reading, taken }: { row: Row | undefined; reading: string; taken: ReadonlySet<string> },
 ) => {
   const old = row?.values as unknown as ListEntry | undefined;
   const [en, de] = [text(typed['en']), text(typed['de'])];
@@ -73,7 +75,7 @@ const entryValues = (
   };
   return {
     ...(old ? {} : { list: list.list, ...(list.ownField ? { ownFieldId: list.ownField } : {}) }),
-    code: text(typed['code']) || codeFrom(en || de),
+    code: text(typed['code']) || (list.ownField ? freeCode(en || de, taken) : codeFrom(en || de)),
     label: pair(en, de),
     flags,
     meaning: meaningEn || meaningDe ? pair(meaningEn, meaningDe) : null,
@@ -133,6 +135,7 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
   const { i18n } = useTranslation();
   const reading = useReading();
   const nameOf = useListName();
+  const taken = new Set(ownCodes(useReference() ?? []));
   const [typed, setTyped] = useState<Typed>(() => begun(row, label, i18n.language === 'de' ? 'de' : 'en'));
   const { on } = useLens();
   const shape = shapeOf(list.kind, row !== undefined);
@@ -145,7 +148,7 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
   const save = () => {
     const name =
       text(typed[i18n.language === 'de' ? 'de' : 'en']) || text(typed['en']) || text(typed['name']);
-    if (isEntry) return onSave({ values: entryValues(list, typed, { row, reading }), from, name });
+    if (isEntry) return onSave({ values: entryValues(list, typed, { row, reading, taken }), from, name });
     onSave({ values: { ...filled(shape, readThing(list.kind, typed, reading)) }, from, name });
   };
   return (

@@ -1,6 +1,6 @@
 // Where an own field is put: by a place of its own where there is room, else all places anew.
 import { expect, test } from '@jest/globals';
-import { placesFor } from './own-acts';
+import { freeCode, placesFor } from './own-acts';
 
 const at = (...places: number[]) => places.map((place, i) => ({ id: i + 1, row: i + 1, values: { place } }));
 
@@ -20,4 +20,9 @@ test('without room all are counted anew, and only those are written that change'
     { id: 3, place: 10 },
     { id: 2, place: 20 },
   ]);
+});
+
+test('choices of all own fields are one list: one called alike gets a code of its own', () => {
+  expect(freeCode('Rot', new Set())).toBe('ROT');
+  expect(freeCode('Rot', new Set(['ROT', 'ROT-2']))).toBe('ROT-3');
 });

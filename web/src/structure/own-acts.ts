@@ -4,6 +4,7 @@ import { codeFrom } from '@gremium/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../api';
+import { latestRows } from '../time/catalogue-now';
 import type { Said } from '../time/said-line';
 import { lastEntryOf, makeThing } from '../time/write-record';
 import { refreshTouched } from '../time/touched';
@@ -19,12 +20,12 @@ type Change = { kind: Kind; of: Definition<object>; values: Record<string, unkno
 const byPlace = (a: Definition<{ place: number }>, b: Definition<{ place: number }>): number =>
   a.values.place - b.values.place || a.id - b.id;
 
-const definitionsIn = <V>(rows: readonly SectionRowOut[], section: Kind): Definition<V>[] => {
-  const last = new Map<number, SectionRowOut>();
-  for (const row of rows)
-    if (row.section === section && !((last.get(row.thing)?.from ?? '') > row.from)) last.set(row.thing, row);
-  return [...last.values()].map(({ thing, id, values }) => ({ id: thing, row: id, values: values as V }));
-};
+const definitionsIn = <V>(rows: readonly SectionRowOut[], section: Kind): Definition<V>[] =>
+  [...latestRows(rows, section).values()].map(({ thing, id, values }) => ({
+    id: thing,
+    row: id,
+    values: values as V,
+  }));
 
 /** Own sections with their fields, of the reference rows. */
 export const sectionsDefined = (rows: readonly SectionRowOut[]): SectionDefined[] => {
@@ -66,23 +67,42 @@ const write = async (changes: readonly Change[]) => {
 
 export type NewField = { values: Omit<OwnField, 'place'> & { place: number }; choices: readonly string[] };
 
+/** A code made of a label that no other choice has: choices of all own fields are one list. */
+export const freeCode = (label: string, taken: ReadonlySet<string>): string => {
+  const code = codeFrom(label);
+  for (let n = 2; ; n++) {
+    const one = taken.has(code) ? `${code.slice(0, 36)}-${n}` : code;
+    if (!taken.has(one)) return one;
+  }
+};
+
+/** Codes of the choices that there are of own fields. */
+export const ownCodes = (rows: readonly SectionRowOut[]): string[] =>
+  rows.flatMap(({ section, values }) =>
+    section === 'list_entry' && values['list'] === 'own' ? [String(values['code'])] : [],
+  );
+
 // A field, and the choices that are made for it: each an entry of its own.
-const makeField = async ({ values, choices }: NewField) => {
+const makeField = async ({ values, choices }: NewField, codes: readonly string[]) => {
   const made = await makeThing('own_field', values, null);
-  for (const [place, label] of choices.entries())
+  const taken = new Set(codes);
+  for (const [place, label] of choices.entries()) {
+    const code = freeCode(label, taken);
+    taken.add(code);
     await makeThing(
       'list_entry',
       {
-        ...{ list: 'own', code: codeFrom(label), label: { en: label, de: label }, flags: {} },
+        ...{ list: 'own', code, label: { en: label, de: label }, flags: {} },
         ...{ place, ownFieldId: made.id },
       },
       null,
     );
+  }
   return made;
 };
 
 /** The acts, and what was done last. */
-export const useOwnActs = () => {
+export const useOwnActs = (codes: readonly string[]) => {
   const queries = useQueryClient();
   const [done, setDone] = useState<Said | null>(null);
   const act = <A>(run: (asked: A) => Promise<{ entry: number | null; touched: never[] }>) => ({
@@ -98,7 +118,7 @@ export const useOwnActs = () => {
   return {
     done,
     addSection: useMutation(act((values: OwnSection) => makeThing('own_section', values, null) as never)),
-    addField: useMutation(act((asked: NewField) => makeField(asked) as never)),
+    addField: useMutation(act((asked: NewField) => makeField(asked, codes) as never)),
     change: useMutation(act((changes: readonly Change[]) => write(changes) as never)),
   };
 };

@@ -23,6 +23,7 @@ import {
   type Definition,
   type OwnActs,
   type SectionDefined,
+  ownCodes,
   placesFor,
   sectionsDefined,
   useOwnActs,
@@ -40,7 +41,7 @@ export const OwnFields = () => {
   const { i18n } = useTranslation();
   const may = useMay();
   const rows = useReference();
-  const acts = useOwnActs();
+  const acts = useOwnActs(rows ? ownCodes(rows) : []);
   const [open, setOpen] = useState<Open>(null);
   const { query } = useLens();
   const counted = useQuery({

@@ -6,6 +6,7 @@ import { useLens, useTo } from '../frame/lens';
 import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
+import { useExpirySaid } from '../ui/expiry';
 import { PlainTable } from '../ui/plain-table';
 import type { RecordContext } from '../ui/record-sheet';
 import { TableSection } from '../ui/table-section';
@@ -74,6 +75,7 @@ const Brought = ({ one, record }: { one: AskedOf; record: LoadedPosition['record
   const words = useWords(positionWords);
   const format = useFormat();
   const to = useTo();
+  const expiry = useExpirySaid();
   const holders = record.qualified.filter(({ requirement }) => requirement === one.row.id);
   const open = holders.filter(({ state }) => state !== 'met');
   if (open.length === 0) return <>{words.allMeet(holders.length)}</>;
@@ -82,7 +84,7 @@ const Brought = ({ one, record }: { one: AskedOf; record: LoadedPosition['record
       {open.slice(0, MOST_NAMED).map(({ personId, name, state, until }) => (
         <div key={personId} className={state === 'missing' ? 'wrong' : 'ochre'}>
           <Link to={to(pathOf('person', personId))}>
-            {state === 'missing' ? words.missing(name) : words.runsOut(name, format.day(until))}
+            {state === 'missing' || !until ? words.missing(name) : `${name}: ${expiry(until).text}`}
           </Link>
         </div>
       ))}

@@ -10,20 +10,27 @@ import {
   ownSections,
   preset,
 } from '@gremium/contract';
+import { BEGINNING, isBefore } from '@gremium/core';
 
 type Definitions = { sections: Map<number, OwnSection>; fields: Map<number, OwnField> };
 
 let now: Catalogue = preset;
 let definitions: Definitions = { sections: new Map(), fields: new Map() };
 
-// Of each definition the latest: one whose use ended stays, as its rows do.
-const latest = <V>(rows: readonly SectionRowOut[], section: SectionName): Map<number, V> => {
+/** Of each definition the latest row: one whose use ended stays, as its rows do. */
+export const latestRows = (
+  rows: readonly SectionRowOut[],
+  section: SectionName,
+): Map<number, SectionRowOut> => {
   const found = new Map<number, SectionRowOut>();
   for (const row of rows)
-    if (row.section === section && !((found.get(row.thing)?.from ?? '') > row.from))
+    if (row.section === section && !isBefore(row.from, found.get(row.thing)?.from ?? BEGINNING))
       found.set(row.thing, row);
-  return new Map([...found].map(([id, { values }]) => [id, values as V]));
+  return found;
 };
+
+const latest = <V>(rows: readonly SectionRowOut[], section: SectionName): Map<number, V> =>
+  new Map([...latestRows(rows, section)].map(([id, { values }]) => [id, values as V]));
 
 const listed = <V>(of: ReadonlyMap<number, V>) => [...of].map(([id, values]) => ({ id, values }));
 
@@ -34,11 +41,8 @@ export const learnDefinitions = (rows: readonly SectionRowOut[]): void => {
     fields: latest<OwnField>(rows, 'own_field'),
   };
   if (read.sections.size + definitions.sections.size === 0) return;
-  if (
-    JSON.stringify([listed(read.sections), listed(read.fields)]) ===
-    JSON.stringify([listed(definitions.sections), listed(definitions.fields)])
-  )
-    return;
+  const told = ({ sections, fields }: Definitions) => JSON.stringify([listed(sections), listed(fields)]);
+  if (told(read) === told(definitions)) return;
   definitions = read;
   now = preset.with(ownSections(listed(read.sections), listed(read.fields)), now.number + 1);
 };
