@@ -185,7 +185,7 @@ describe('three sections of a record', () => {
     });
     const { entries } = await admin.call(endpoints.journal, { query: { limit: 1 } });
     const { number } = entries[0]!;
-    const plan = await admin.call(endpoints.planUndo, { params: { number } });
+    const plan = await admin.patiently(endpoints.planUndo, { params: { number } });
     expect(plan.entries.map((entry) => entry.number)).toEqual([number]);
     await admin.call(endpoints.undo, { params: { number }, body: { plan: [number] } });
     const values = (rows: Awaited<ReturnType<typeof rowsOf>>) =>

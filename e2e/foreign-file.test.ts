@@ -44,7 +44,11 @@ const counted = (wanted: Record<string, number>) =>
 
 const typeInto = async (label: string, text: string): Promise<void> => {
   const cell = await page.waitForSelector(`input[aria-label="${label}"]`);
-  await cell?.click({ count: 3 });
+  // not by a click: rows move up while the answer to what was typed before comes
+  await cell?.evaluate((input) => {
+    input.focus();
+    input.select();
+  });
   await page.keyboard.type(text);
   await page.keyboard.press('Enter');
 };

@@ -57,7 +57,7 @@ describe('the register in memory', () => {
     const kept = new RegisterMemory({ asking: one.pool, loading: one.pool }, new Catalogues());
     await sameEverywhere(kept);
     const undo = async (client: Client, number: number) => {
-      const plan = await client.call(endpoints.planUndo, { params: { number } });
+      const plan = await client.patiently(endpoints.planUndo, { params: { number } });
       const body = { plan: plan.entries.map((entry) => entry.number) };
       return (await client.call(endpoints.undo, { params: { number }, body })).entry!;
     };

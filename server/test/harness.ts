@@ -155,6 +155,17 @@ export class Client {
     return body as ReplyOf<E>;
   }
 
+  /** As a person does: asks again where the answer is to try again (a machine under load). */
+  async patiently<E extends Endpoint>(endpoint: E, call: CallOf<E>, times = 4): Promise<ReplyOf<E>> {
+    try {
+      return await this.call(endpoint, call);
+    } catch (error) {
+      if (times > 1 && error instanceof Refused && error.status === 503)
+        return this.patiently(endpoint, call, times - 1);
+      throw error;
+    }
+  }
+
   /** The refusal a call must get. */
   async refusal<E extends Endpoint>(
     endpoint: E,

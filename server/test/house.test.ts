@@ -156,7 +156,7 @@ describe('an invented section with several rows and a field of every kind', () =
   test('is undone with what was built on it, and put back by undoing that', async () => {
     const { id, entry } = await make(admin, whole(sailor.id));
     const changed = await edit(admin, id, { passengers: 7 });
-    const plan = await admin.call(endpoints.planUndo, { params: { number: entry! } });
+    const plan = await admin.patiently(endpoints.planUndo, { params: { number: entry! } });
     expect(plan.entries.map(({ number }) => number)).toEqual([changed.entry, entry]);
     const undone = await admin.call(endpoints.undo, {
       params: { number: entry! },

@@ -69,7 +69,9 @@ describe('a file of new people', () => {
       state: 'checked',
       counts: { read: 3, new: 0, changed: 0, same: 3, refused: 0 },
     });
-    const { entries } = await admin.call(endpoints.planUndo, { params: { number: written.entry as number } });
+    const { entries } = await admin.patiently(endpoints.planUndo, {
+      params: { number: written.entry as number },
+    });
     await admin.call(endpoints.undo, {
       params: { number: written.entry as number },
       body: { plan: entries.map(({ number }) => number) },

@@ -179,7 +179,7 @@ describe('undo', () => {
         input: { personId: personId!, positionId: target, firstDay: '2027-03-01' as never },
       },
     });
-    const plan = await admin.call(endpoints.planUndo, { params: { number: hired! } });
+    const plan = await admin.patiently(endpoints.planUndo, { params: { number: hired! } });
     expect(plan.entries.map(({ number }) => number)).toEqual([moved.entry, hired]);
     const stale = await admin.refusal(endpoints.undo, {
       params: { number: hired! },

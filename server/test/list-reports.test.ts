@@ -385,7 +385,7 @@ describe('entries and movements', () => {
       TODAY,
       false,
     ]);
-    const plan = await admin.call(endpoints.planUndo, { params: { number } });
+    const plan = await admin.patiently(endpoints.planUndo, { params: { number } });
     await admin.call(endpoints.undo, {
       params: { number },
       body: { plan: plan.entries.map((entry) => entry.number) },

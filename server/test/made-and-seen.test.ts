@@ -102,7 +102,7 @@ describe('who made what stands', () => {
       [amount, mendedTo],
     ]);
     await admin.call(endpoints.undo, { params: { number: twice.entry! }, body: { plan: [twice.entry!] } });
-    const plan = await admin.call(endpoints.planUndo, { params: { number: mended.entry! } });
+    const plan = await admin.patiently(endpoints.planUndo, { params: { number: mended.entry! } });
     expect(plan.entries.map(({ number }) => number)).toEqual([mended.entry]);
     await admin.call(endpoints.undo, { params: { number: mended.entry! }, body: { plan: [mended.entry!] } });
     const back = await admin.call(endpoints.personRecord, { params: { id: person }, query: {} });
@@ -125,7 +125,7 @@ describe('who made what stands', () => {
       }
     })();
     for (const number of [1, 2, 5, 800, 1500]) {
-      const plan = await admin.call(endpoints.planUndo, { params: { number } });
+      const plan = await admin.patiently(endpoints.planUndo, { params: { number } });
       const codes = plan.problems.map(({ code }) => code);
       if (codes.includes('undo_too_long')) expect(plan.entries).toEqual([]);
       else expect(plan.entries.length).toBeGreaterThan(0);

@@ -8,7 +8,7 @@ export const TODAY = '2026-11-23' as Day;
 /** Undoes an entry with all that rests on it. */
 export const undoBy = async (client: Client, number: number) => {
   const params = { number };
-  const { entries } = await client.call(endpoints.planUndo, { params });
+  const { entries } = await client.patiently(endpoints.planUndo, { params });
   return client.call(endpoints.undo, { params, body: { plan: entries.map((entry) => entry.number) } });
 };
 

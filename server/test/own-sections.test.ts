@@ -162,7 +162,7 @@ describe('a section of the organisation’s own', () => {
     }
     const record = await elsewhere.call(endpoints.personRecord, { params: { id: insider } });
     expect(record.rows.filter((row) => row.section === section)).toHaveLength(2);
-    const plan = await elsewhere.call(endpoints.planUndo, { params: { number: entry! } });
+    const plan = await elsewhere.patiently(endpoints.planUndo, { params: { number: entry! } });
     expect(plan.entries.map(({ number }) => number)).toEqual([edited.entry, entry]);
     await elsewhere.call(endpoints.undo, {
       params: { number: entry! },
@@ -288,7 +288,7 @@ describe('a section of the organisation’s own', () => {
     });
     const [defined] = (await admin.call(endpoints.journal, { query: { thing: fields.get('note')! } }))
       .entries;
-    const plan = await admin.call(endpoints.planUndo, { params: { number: defined!.number } });
+    const plan = await admin.patiently(endpoints.planUndo, { params: { number: defined!.number } });
     expect(plan.problems).toEqual([]);
     expect(plan.entries.map(({ number }) => number)).toEqual([edited.entry, defined!.number]);
   });

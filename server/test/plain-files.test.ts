@@ -163,7 +163,7 @@ describe('each plain subject', () => {
     expect([done.trouble, done.state]).toEqual([[], 'written']);
     expect(await believed(running)).not.toEqual(before);
     const number = done.entry as number;
-    const plan = await admin.call(endpoints.planUndo, { params: { number } });
+    const plan = await admin.patiently(endpoints.planUndo, { params: { number } });
     await admin.call(endpoints.undo, {
       params: { number },
       body: { plan: plan.entries.map((entry) => entry.number) },

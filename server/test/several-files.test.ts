@@ -77,7 +77,7 @@ describe('a zip of files', () => {
     const entries = await many<{ entry: number }>(running.owner, sql`select distinct entry from import`);
     expect(entries).toEqual([{ entry: done.entry }]);
     const number = done.entry as number;
-    const plan = await admin.call(endpoints.planUndo, { params: { number } });
+    const plan = await admin.patiently(endpoints.planUndo, { params: { number } });
     await admin.call(endpoints.undo, {
       params: { number },
       body: { plan: plan.entries.map((entry) => entry.number) },

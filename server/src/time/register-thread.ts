@@ -3,7 +3,7 @@ import type { Looking } from './lens';
 import type { AnswerOf, AskOf, QuestionName } from './questions';
 import type { Asked } from './register-worker';
 import type { WorkerData } from './sections-from';
-import { ThreadCalls } from './thread-calls';
+import { inTime, ThreadCalls } from './thread-calls';
 
 /** An answer that was written as JSON where it was worked out. */
 export class Written<T> {
@@ -57,6 +57,6 @@ export class RegisterThread {
     ...asked
   }: Omit<Asked, 'id' | 'viewer' | 'defined'> & By): Promise<unknown> {
     const { catalogue, ...plain } = viewer;
-    return this.calls.send({ ...asked, viewer: plain, defined: catalogue.number }, patience);
+    return inTime(this.calls.send({ ...asked, viewer: plain, defined: catalogue.number }), patience);
   }
 }

@@ -34,24 +34,10 @@ export class ThreadCalls {
     await this.worker?.terminate();
   }
 
-  /** Sends a question; after `most` milliseconds whoever asked is told to try again, though the worker goes on. */
-  send(asked: object, most?: number): Promise<unknown> {
+  send(asked: object): Promise<unknown> {
     const id = ++this.last;
     return new Promise((resolve, reject) => {
-      const timer =
-        most === undefined
-          ? undefined
-          : setTimeout(() => {
-              this.pending.delete(id);
-              reject(new Failure([problem('database_away')]));
-            }, most);
-      const settled =
-        <V>(settle: (value: V) => void) =>
-        (value: V) => {
-          clearTimeout(timer);
-          settle(value);
-        };
-      this.pending.set(id, { resolve: settled(resolve), reject: settled(reject) });
+      this.pending.set(id, { resolve, reject });
       this.running().postMessage({ ...asked, id });
     });
   }
@@ -78,6 +64,15 @@ export class ThreadCalls {
     return (this.worker = worker);
   }
 }
+
+/** An answer, or after `most` milliseconds the word to try again, though the worker goes on. */
+export const inTime = <V>(answer: Promise<V>, most: number): Promise<V> => {
+  let timer: NodeJS.Timeout;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Failure([problem('database_away')])), most);
+  });
+  return Promise.race([answer, late]).finally(() => clearTimeout(timer));
+};
 
 /** What a worker posts back of an error: a refusal with its problems, the database away, or what went wrong. */
 export const failed = (id: number, error: unknown): Answered => {

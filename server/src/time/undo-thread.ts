@@ -1,6 +1,6 @@
 import type { Problem, SectionName } from '@gremium/contract';
 import type { WorkerData } from './sections-from';
-import { ThreadCalls } from './thread-calls';
+import { inTime, ThreadCalls } from './thread-calls';
 import type { AskedUndo } from './undo-worker';
 
 /** What an undo plan came to: the numbers of its entries, latest first, and the entry that carried it out. */
@@ -17,13 +17,20 @@ const MOST_PLANNING = 9500;
 /** Undo plans, worked out beside the server's own thread. */
 export class UndoThread {
   private readonly calls: ThreadCalls;
+  private readonly planning = new Map<string, Promise<Undone>>();
 
   constructor(data: WorkerData) {
     this.calls = new ThreadCalls(new URL('./undo-worker.mjs', import.meta.url), data);
   }
 
+  /** A plan; whoever waited too long is told to try again, and then gets the one that was begun. */
   plan(asked: Pick<AskedUndo, 'viewer' | 'number' | 'now'>): Promise<Undone> {
-    return this.calls.send({ ...asked, shown: null }, MOST_PLANNING) as Promise<Undone>;
+    const key = `${asked.viewer.account} ${asked.number}`;
+    const begun = this.planning.get(key) ?? (this.calls.send({ ...asked, shown: null }) as Promise<Undone>);
+    this.planning.set(key, begun);
+    const over = () => this.planning.delete(key);
+    begun.then(over, over);
+    return inTime(begun, MOST_PLANNING);
   }
 
   undo(asked: Omit<AskedUndo, 'id'>): Promise<Undone> {
