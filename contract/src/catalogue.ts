@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { type SectionName, presetSections } from './sections';
+import { type Defined, withSettings } from './own-sections';
 import { ledgers } from './reports/ledgers';
+import type { FieldSetting } from './structure/own';
 import type { Kind, Owner, Reference, ScopedBy, Section } from './time/section';
 
 /** A section by its name; whether there is one is said by the catalogue (`section_unknown`). */
@@ -113,9 +115,10 @@ export class Catalogue {
     return section.owner;
   }
 
-  /** The same with other sections in place of the organisation's own. */
-  with(own: readonly Section[], number: number): Catalogue {
-    return new Catalogue([...this.sections.filter(({ own: id }) => id === null), ...own], number);
+  /** The same with other sections in place of the organisation's own, and what it says of fields. To be asked of the base. */
+  with(own: readonly Section[], number: number, settings: readonly Defined<FieldSetting>[] = []): Catalogue {
+    const all = [...this.sections.filter(({ own: id }) => id === null), ...own];
+    return new Catalogue(withSettings(all, settings), number);
   }
 
   private scopeThrough(section: Section, through: string[]): ScopedBy {

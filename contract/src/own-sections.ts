@@ -1,7 +1,7 @@
 // The organisation's own sections as sections like the others, made of the rows that define them.
 import { z } from 'zod';
 import type { OwnName } from './sections';
-import type { OwnField, OwnSection } from './structure/own';
+import type { FieldSetting, OwnField, OwnSection } from './structure/own';
 import {
   type FieldMeta,
   type ListName,
@@ -148,3 +148,38 @@ export const ownSections = (
       const traits = { ...{ owner: 'ownerId', several, sensitive }, rare: true, ...(given ? { given } : {}) };
       return section(ownName(id), 'own_row', z.strictObject(shape), traits, id) as unknown as Section;
     });
+
+/** Sections with what the organisation says of their fields; what is said of a field that there is not says nothing. */
+export const withSettings = (
+  sections: readonly Section[],
+  settings: readonly Defined<FieldSetting>[],
+): readonly Section[] => {
+  if (settings.length === 0) return sections;
+  const said = new Map(settings.map(({ values }) => [`${values.section}.${values.field}`, values]));
+  const isNamed = new Set(settings.map(({ values }) => values.section));
+  const names = new Set<string>(sections.map(({ name }) => name));
+  return sections.map((section) =>
+    isNamed.has(section.name)
+      ? {
+          ...section,
+          metas: new Map(
+            [...section.metas].map(([name, meta]) => [
+              name,
+              settled(meta, said.get(`${section.name}.${name}`), names),
+            ]),
+          ),
+        }
+      : section,
+  );
+};
+
+const settled = (meta: FieldMeta, said: FieldSetting | undefined, names: ReadonlySet<string>): FieldMeta =>
+  said
+    ? {
+        ...meta,
+        ...(said.label ? { label: said.label } : {}),
+        ...(said.hiddenFrom ? { hiddenFrom: said.hiddenFrom } : {}),
+        ...(said.place === null ? {} : { place: said.place }),
+        ...(said.shownIn !== null && names.has(said.shownIn) ? { shownIn: said.shownIn } : {}),
+      }
+    : meta;

@@ -54,6 +54,11 @@ export const problemCodes = {
   outside_range: 'error',
   field_required: 'error',
   field_unique: 'error',
+  field_not_yours: 'error',
+  setting_of_nothing: 'error',
+  setting_there: 'error',
+  setting_needed: 'error',
+  setting_elsewhere: 'error',
   // structure
   unit_ring: 'error',
   unit_roots: 'error',

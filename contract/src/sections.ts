@@ -5,7 +5,7 @@ import { recordSections } from './people/records';
 import { job, jobPayBasis, jobRequirement } from './structure/job';
 import { listEntry } from './structure/list-entry';
 import { exchangeRate, holiday, organisation } from './structure/organisation';
-import { ownField, ownSection } from './structure/own';
+import { fieldSetting, ownField, ownSection } from './structure/own';
 import {
   costCentre,
   grade,
@@ -30,6 +30,7 @@ export const sections = {
   organisation,
   own_section: ownSection,
   own_field: ownField,
+  field_setting: fieldSetting,
   list_entry: listEntry,
   legal_entity: legalEntity,
   location,

@@ -1,3 +1,4 @@
+export * from './access/hidden';
 export * from './access/own-record';
 export * from './access/owner';
 export * from './access/reach';
@@ -79,6 +80,7 @@ export * from './time/calendar';
 export * from './time/columns';
 export * from './time/draft';
 export * from './time/existence';
+export * from './time/setting-laws';
 export * from './time/fit';
 export * from './time/knowledge';
 export * from './time/offence';

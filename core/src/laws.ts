@@ -4,6 +4,7 @@ import type { Register } from './time/register';
 import type { Offence } from './time/offence';
 import { ownFieldsFit } from './time/own-laws';
 import { problem, thing } from './time/problem';
+import { settingsFit } from './time/setting-laws';
 import { type Period, earlier, isOn, later, overlaps, uncovered } from './time/calendar';
 import {
   coversFit,
@@ -93,6 +94,7 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...constantsChanged(register, change),
     ...severalAtOnce(register, change),
     ...ownFieldsFit(register, change),
+    ...settingsFit(register, change),
     ...secondOrganisation(register, change),
     ...change.recorded.flatMap(requirementOne),
     ...change.recorded.flatMap(reviewNeeded),

@@ -1,7 +1,7 @@
 import '@fastify/cookie';
 import type { Endpoint, ReplyOf, RequestOf, Viewer } from '@gremium/contract';
 import { NotInCatalogue, gives } from '@gremium/contract';
-import { problem } from '@gremium/core';
+import { problem, withoutHidden } from '@gremium/core';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { hashToken } from './access/password';
 import { type Kept, isLetIn, seerOf, viewerOf } from './access/session.sql';
@@ -94,7 +94,7 @@ export const serve = <const E extends Endpoint>(
         if (found instanceof Written) return reply.type('application/json').send(found.json);
         if (found instanceof FileOut) return sendFile(reply, found);
         if (found instanceof Events) return reply.type('text/event-stream').send(found.stream());
-        return found;
+        return viewer ? withoutHidden(found, viewer) : found;
       } catch (error) {
         if (error instanceof NotInCatalogue)
           throw new Failure([problem(error.what, { named: error.named })], 400);

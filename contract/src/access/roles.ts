@@ -100,8 +100,19 @@ const grantOf = ({ role, scope, also = {} }: AccountRole, catalogue: Catalogue):
       also[name] ?? (given ? levelGiven(given, role, general) : (named[name as PresetName] ?? general));
     if (level !== undefined) sections[name] = level;
   }
-  return { acts: [...acts], sections, scope };
+  const hides = hiddenIn(catalogue, role, (name) => (sections[name] ?? 'none') !== 'none');
+  return { acts: [...acts], sections, scope, ...(hides.length > 0 ? { hides } : {}) };
 };
+
+// What the organisation hides from a role: a field itself, or the section under which it is shown.
+const hiddenIn = (catalogue: Catalogue, role: RoleName, sees: (section: string) => boolean): string[] =>
+  catalogue.sections.flatMap(({ name, metas }) =>
+    sees(name)
+      ? [...metas].flatMap(([field, { hiddenFrom, shownIn }]) =>
+          hiddenFrom?.includes(role) || (shownIn !== undefined && !sees(shownIn)) ? `${name}.${field}` : [],
+        )
+      : [],
+  );
 
 /** What an account may do by the catalogue of now: its roles, and what was granted to it alone. */
 export const grantsOf = (

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id } from '../time/section';
+import { Id, type Section } from '../time/section';
 
 /** What somebody may do beside seeing and changing sections. */
 export const Act = z.enum([
@@ -34,6 +34,8 @@ export const Grant = z.strictObject({
   acts: z.array(Act),
   sections: z.record(z.string().max(60), Level),
   scope: Scope,
+  /** Fields (`pay.amount`) of sections that it gives, which it does not. */
+  hides: z.array(z.string().max(130)).optional(),
 });
 export type Grant = z.infer<typeof Grant>;
 
@@ -57,3 +59,31 @@ export const gives = (grant: Grant, section: string, level: Level): boolean =>
 /** The highest level that grants give on a section, anywhere. */
 export const levelOn = (grants: readonly Grant[], section: string): Level =>
   levels[Math.max(0, ...grants.map((grant) => levels.indexOf(grant.sections[section] ?? 'none')))] ?? 'none';
+
+const hiding = new WeakMap<readonly Grant[], ReadonlySet<string>>();
+
+/**
+ * Fields (`pay.amount`) that a viewer does not see: those that grants hide, but where one over everything shows them, or all
+ * that give their section do.
+ */
+export const hiddenFields = (grants: readonly Grant[]): ReadonlySet<string> => {
+  const known = hiding.get(grants);
+  if (known) return known;
+  const isSeen = (field: string): boolean => {
+    const section = field.slice(0, field.lastIndexOf('.'));
+    const giving = grants.filter((grant) => gives(grant, section, 'view'));
+    const showing = giving.filter(({ hides }) => !hides?.includes(field));
+    return showing.length === giving.length || showing.some(({ scope }) => scope.type === 'all');
+  };
+  const found = new Set(grants.flatMap(({ hides = [] }) => hides).filter((field) => !isSeen(field)));
+  hiding.set(grants, found);
+  return found;
+};
+
+/** A section with the fields that a viewer sees. */
+export const seenSection = (section: Section, grants: readonly Grant[]): Section => {
+  const hidden = hiddenFields(grants);
+  const isHidden = (field: string) => hidden.has(`${section.name}.${field}`);
+  if (hidden.size === 0 || ![...section.metas.keys()].some(isHidden)) return section;
+  return { ...section, metas: new Map([...section.metas].filter(([field]) => !isHidden(field))) };
+};

@@ -1,5 +1,6 @@
 // The columns that a file of people may have. One list: reading, templates, the page and the docs are made from it.
 import { z } from 'zod';
+import { type Grant, hiddenFields } from '../access/viewer';
 
 /** What a column of a file of people can be taken for. */
 export const ImportField = z.enum([
@@ -49,6 +50,8 @@ type Described = {
   required?: 'always' | 'or';
   /** Is split into other columns when it is taken in; no template has it. */
   splits?: true;
+  /** The field that keeps it, where that may be hidden from somebody. */
+  keeps?: string;
   /** May be emptied by `(clear)`. */
   clears?: true;
   label: { en: string; de: string };
@@ -82,6 +85,7 @@ export const importFields: Record<ImportField, Described> = {
   },
   middle: {
     reading: 'text',
+    keeps: 'person_name.middle',
     clears: true,
     label: { en: 'Middle name', de: 'Zweiter Vorname' },
     also: 'middle,middle names',
@@ -94,30 +98,35 @@ export const importFields: Record<ImportField, Described> = {
   },
   preferred: {
     reading: 'text',
+    keeps: 'person_name.preferred',
     clears: true,
     label: { en: 'Preferred name', de: 'Rufname' },
     also: 'preferred,known as,called',
   },
   birthDate: {
     reading: 'day',
+    keeps: 'person.birthDate',
     clears: true,
     label: { en: 'Birth date', de: 'Geburtsdatum' },
     also: 'date of birth,born,born on,geboren,geboren am,birthday,födelsedatum,fødselsdato',
   },
   gender: {
     reading: 'word',
+    keeps: 'person.gender',
     clears: true,
     label: { en: 'Gender', de: 'Geschlecht' },
     also: 'sex,kön,køn,kjønn',
   },
   nationality: {
     reading: 'word',
+    keeps: 'person.nationality',
     clears: true,
     label: { en: 'Nationality', de: 'Staatsangehörigkeit' },
     also: 'citizenship,nationalität,citizen of',
   },
   language: {
     reading: 'word',
+    keeps: 'person.language',
     clears: true,
     label: { en: 'Language', de: 'Sprache' },
     also: 'preferred language,språk,sprog',
@@ -154,6 +163,7 @@ export const importFields: Record<ImportField, Described> = {
   },
   seniorityDate: {
     reading: 'day',
+    keeps: 'employment.seniorityDate',
     clears: true,
     label: { en: 'Seniority date', de: 'Betriebszugehörigkeit ab' },
     also: 'seniority,service date,dienstalter,dienstaltersdatum,anrechnungsdatum',
@@ -219,12 +229,14 @@ export const importFields: Record<ImportField, Described> = {
   },
   fixedUntil: {
     reading: 'day',
+    keeps: 'contract.fixedUntil',
     clears: true,
     label: { en: 'Fixed until', de: 'Befristet bis' },
     also: 'fixed term until,contract end,vertragsende,befristung',
   },
   probationUntil: {
     reading: 'day',
+    keeps: 'contract.probationUntil',
     clears: true,
     label: { en: 'Probation until', de: 'Probezeit bis' },
     also: 'probation,end of probation,probezeit,probezeitende',
@@ -249,3 +261,9 @@ export const importFields: Record<ImportField, Described> = {
 
 /** What empties a field instead of leaving it as it is. */
 export const CLEAR = '(clear)';
+
+/** What columns of a file of people a viewer may fill. */
+export const importFieldsOf = (grants: readonly Grant[]): ImportField[] => {
+  const hidden = hiddenFields(grants);
+  return ImportField.options.filter((field) => !hidden.has(importFields[field].keeps ?? ''));
+};

@@ -31,6 +31,7 @@ const NOT_PLAIN: Readonly<Record<string, NotPlain>> = {
   placement: 'movement',
   own_section: 'definition',
   own_field: 'definition',
+  field_setting: 'definition',
   person_photo: 'picture',
   document: 'file',
   confidential_document: 'file',

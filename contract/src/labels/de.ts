@@ -58,6 +58,7 @@ export const labels: Labels = {
     payroll_number: 'Abrechnungsnummer',
     own_section: 'Eigener Abschnitt',
     own_field: 'Eigenes Feld',
+    field_setting: 'Einstellung eines Feldes',
   },
   kind: {
     grade_step: 'Stufe einer Entgeltgruppe',
@@ -111,6 +112,7 @@ export const labels: Labels = {
     payroll_number: 'Abrechnungsnummer',
     own_section: 'eigener Abschnitt',
     own_field: 'eigenes Feld',
+    field_setting: 'Einstellung eines Feldes',
     own_row: 'eigener Eintrag',
   },
   field: {
@@ -323,6 +325,10 @@ export const labels: Labels = {
     editedBy: 'Erfasst von',
     seenBy: 'Sichtbar für',
     timesAYear: 'Mal im Jahr',
+    hiddenFrom: 'Verborgen für',
+    shownIn: 'Gezeigt in',
+    field: 'Feld',
+    section: 'Abschnitt',
     paidEvery: 'Auszahlung',
   },
   fieldOf: {

@@ -58,6 +58,7 @@ export const labels: Labels = {
     payroll_number: 'Payroll number',
     own_section: 'Own section',
     own_field: 'Own field',
+    field_setting: 'Field setting',
   },
   kind: {
     grade_step: 'step of a grade',
@@ -111,6 +112,7 @@ export const labels: Labels = {
     payroll_number: 'payroll number',
     own_section: 'own section',
     own_field: 'own field',
+    field_setting: 'field setting',
     own_row: 'own record',
   },
   field: {
@@ -323,6 +325,10 @@ export const labels: Labels = {
     editedBy: 'Recorded by',
     seenBy: 'Seen by',
     timesAYear: 'Times a year',
+    hiddenFrom: 'Hidden from',
+    shownIn: 'Shown in',
+    field: 'Field',
+    section: 'Section',
     paidEvery: 'Paid out',
   },
   fieldOf: {

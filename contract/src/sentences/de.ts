@@ -47,6 +47,13 @@ export const problemSentences: Record<ProblemCode, string> = {
   pattern_differs: 'Es ist nicht so gebildet, wie dieses Feld es verlangt.',
   outside_range: 'Es liegt außerhalb dessen, was dieses Feld erlaubt.',
   field_required: 'Dieses Feld ist auszufüllen.',
+  field_not_yours: '„{{field}}“ ist kein Feld, das Sie ausfüllen dürfen.',
+  setting_of_nothing: 'In diesem Abschnitt gibt es kein solches Feld.',
+  setting_there: 'Für dieses Feld gibt es schon eine Einstellung: bitte diese ändern.',
+  setting_needed:
+    'Dieses Feld ist auszufüllen, oder andere heißen und stehen danach, deshalb kann es vor niemandem verborgen werden.',
+  setting_elsewhere:
+    'Ein Feld lässt sich nur in einem Abschnitt über dasselbe zeigen, und beide dürfen nur eine Zeile zugleich haben.',
   field_unique: '{{owner}} hat dasselbe: „{{value}}“.',
   value_constant: 'Das ändert sich nie, wenn es einmal eingetragen ist. Legen Sie ein anderes an.',
   unit_ring: 'Eine Einheit kann nicht unter sich selbst stehen: {{path}}.',

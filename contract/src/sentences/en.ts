@@ -47,6 +47,13 @@ export const problemSentences = {
   pattern_differs: 'It is not formed as this field asks.',
   outside_range: 'It lies outside what this field allows.',
   field_required: 'This field is to be filled.',
+  field_not_yours: '“{{field}}” is not a field that you may fill.',
+  setting_of_nothing: 'There is no such field in this section.',
+  setting_there: 'There is a setting for this field already: change that one.',
+  setting_needed:
+    'This field must be filled, or others are named and placed by it, so it cannot be hidden from anybody.',
+  setting_elsewhere:
+    'A field can be shown only in a section about the same thing, and both must have one row at a time.',
   field_unique: '{{owner}} has the same: “{{value}}”.',
   value_constant: 'This never changes once it is recorded. Define another one.',
   unit_ring: 'A unit cannot stand below itself: {{path}}.',

@@ -86,3 +86,25 @@ export const OwnField = z.strictObject({
 export type OwnField = z.infer<typeof OwnField>;
 /** Entries of it define the catalogue. */
 export const ownField = section('own_field', 'own_field', OwnField, { owner: 'sectionId' });
+
+/** Sections whose entries define the catalogue. */
+export const DEFINING = ['own_section', 'own_field', 'field_setting'] as const;
+
+/** What the organisation says of one field, a preset one or its own: its words, whom it is hidden from, where it stands. */
+export const FieldSetting = z.strictObject({
+  /** The section that keeps it, by its name. */
+  section: constant(textAs(z.string().regex(/^([a-z][a-z_]{1,59}|own\.\d{1,15})$/))),
+  /** Its name in that section. */
+  field: constant(textAs(z.string().regex(/^[a-z][A-Za-z0-9]{0,59}$/))),
+  /** What it is called; left out of a preset one: as everywhere. */
+  label: json(Label).nullable(),
+  /** Roles that neither see it nor record in it. */
+  hiddenFrom: roles().nullable(),
+  /** Where it stands among the fields of its section. */
+  place: whole(0, 10_000).nullable(),
+  /** The section under which records show it; it is kept where it was. */
+  shownIn: textAs(z.string().regex(/^([a-z][a-z_]{1,59}|own\.\d{1,15})$/)).nullable(),
+});
+export type FieldSetting = z.infer<typeof FieldSetting>;
+/** Entries of it define the catalogue. */
+export const fieldSetting = section('field_setting', 'field_setting', FieldSetting, { scope: 'everybody' });

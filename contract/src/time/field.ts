@@ -83,6 +83,14 @@ export type FieldMeta = Is & {
   unique?: true;
   /** Nothing more is said in it. */
   retired?: true;
+  /** Roles that neither see it nor record in it. */
+  hiddenFrom?: readonly string[];
+  /** What the organisation calls it. */
+  label?: { en: string; de: string };
+  /** Where it stands among the others of its section, where the organisation says so. */
+  place?: number;
+  /** The section under which records show it. */
+  shownIn?: string;
   /** Never another value: what is kept elsewhere rests on it (law `value_constant`). */
   constant?: true;
 };
@@ -293,3 +301,13 @@ export const cellOf = ({ is }: FieldMeta): 'reference' | 'number' | 'boolean' | 
   if (is === 'number' || is === 'hundredths') return 'number';
   return is === 'yes_no' ? 'boolean' : 'text';
 };
+
+/** How far apart fields stand that nobody placed: the first at 100, the next at 200. */
+export const PLACE = 100;
+
+/** Fields of a section in the order in which they are shown: as declared, but where the organisation placed one. */
+export const orderedMetas = (metas: ReadonlyMap<string, FieldMeta>): [string, FieldMeta][] =>
+  [...metas]
+    .map(([name, meta], i) => ({ name, meta, place: meta.place ?? (i + 1) * PLACE, i }))
+    .sort((a, b) => a.place - b.place || a.i - b.i)
+    .map(({ name, meta }) => [name, meta]);

@@ -53,6 +53,7 @@ export const kinds = [
   'payroll_number',
   'own_section',
   'own_field',
+  'field_setting',
   'own_row',
 ] as const;
 /** A kind of thing. */

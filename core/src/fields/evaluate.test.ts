@@ -3,15 +3,20 @@ import { beforeEach, describe, expect, test } from '@jest/globals';
 import type { Grant, SectionName, ViewDefinition } from '@gremium/contract';
 import { ledgers, preset } from '@gremium/contract';
 import { START, type SmallWorld, smallWorld } from '../../test/small-world';
+import { randomHistory } from '../../../demo/random-history';
 import { Sight } from '../access/sight';
 import { Facts } from '../measures/facts';
 import { rounded } from '../structure/fraction';
 import { BEGINNING, OPEN, day } from '../time/calendar';
 import { Columns } from '../time/columns';
 import { Table } from '../time/table';
+import { isNeeded } from '../time/setting-laws';
 import { ConditionError } from './condition';
 import { evaluateView } from './evaluate';
 import { fieldsOfSubject, subjectsOf } from './subjects';
+
+const LATER = day('2026-06-01');
+const plain = (_: string, value: unknown): unknown => (typeof value === 'bigint' ? String(value) : value);
 
 let world: SmallWorld;
 beforeEach(() => {
@@ -370,5 +375,55 @@ describe('rights', () => {
           expect([id, column?.why]).toEqual([id, 'hidden']);
         }
     }
+  });
+
+  test('what is worked out of a field that may be hidden says so: it is gone with the field', () => {
+    const { history } = randomHistory(11, 220);
+    const change = {
+      recorded: history.entries.flatMap((entry) => entry.change.recorded),
+      superseded: history.entries.flatMap((entry) => entry.change.superseded),
+    };
+    const gone = new Set(change.superseded.map(({ id }) => id));
+    const rows = change.recorded.filter(({ id }) => !gone.has(id));
+    const readAll = (all: typeof rows): Map<string, string> => {
+      const columns = new Columns();
+      columns.apply({ recorded: all, superseded: [] });
+      const facts = new Facts(columns);
+      const sight = new Sight(facts, { grants: [ALL], personId: null } as never, on);
+      const found = new Map<string, string>();
+      for (const subject of ['person_name', 'position', 'unit'] as const) {
+        const labels = { labelOf: (_: unknown, id: number) => String(id), codeOf: () => null };
+        const fields = fieldsOfSubject(preset, subject).filter(({ isWorkedOut }) => isWorkedOut);
+        const view = viewOf({ subject, columns: fields.map(({ id }) => ({ field: id })) });
+        const run = evaluateView(facts, sight, { view, on: LATER, today: on, labels });
+        const cells = [...run.slots].map((_, row) => {
+          run.goTo(row);
+          return run.columns.map(({ field }) => JSON.stringify(field?.read(run.cursor) ?? null, plain));
+        });
+        fields.forEach(({ id }, i) => found.set(`${subject} ${id}`, cells.map((row) => row[i]).join()));
+      }
+      return found;
+    };
+    const before = readAll(rows);
+    const missed: string[] = [];
+    const seen = new Set<string>();
+    for (const { name, nulls } of preset.sections)
+      for (const field of Object.keys(nulls)) {
+        const isSaid = (row: (typeof rows)[number]) =>
+          row.section === name && (row.values as Record<string, unknown>)[field] !== null;
+        if (!rows.some(isSaid) || isNeeded(preset.section(name as SectionName), field)) continue;
+        const blank = rows.map((row) =>
+          isSaid(row) ? { ...row, values: { ...row.values, [field]: null } } : row,
+        );
+        const after = readAll(blank as typeof rows);
+        for (const subject of ['person_name', 'position', 'unit'] as const)
+          for (const { id, reads = [] } of fieldsOfSubject(preset, subject)) {
+            if (before.get(`${subject} ${id}`) === after.get(`${subject} ${id}`)) continue;
+            seen.add(`${name}.${field}`);
+            if (!reads.includes(`${name}.${field}`)) missed.push(`${id} of ${name}.${field}`);
+          }
+      }
+    expect(seen.size).toBeGreaterThan(5);
+    expect([...new Set(missed)]).toEqual([]);
   });
 });

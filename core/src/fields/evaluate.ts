@@ -1,5 +1,6 @@
 // A view evaluated over the register in memory: its rows in order, groups with subtotals, totals, and how many match.
 import type { Day, DayTerm, SectionName, TotalName, ViewColumn, ViewDefinition } from '@gremium/contract';
+import { hiddenFields } from '@gremium/contract';
 import type { Sight } from '../access/sight';
 import type { Facts } from '../measures/facts';
 import { type Fraction, fraction, plus, toNumber } from '../structure/fraction';
@@ -60,11 +61,15 @@ export type Labelling = Coding & { labelOf: (field: ReportField, id: number) => 
 export const fieldMap = (facts: Facts, subject: SectionName): Map<string, ReportField> =>
   new Map(fieldsOfSubject(facts.columns.catalogue, subject).map((field) => [field.id, field]));
 
-/** The first section that a field reads and the viewer may see nothing of; null where there is none. */
-export const hiddenFor =
-  (sight: Sight) =>
-  ({ needs }: ReportField): string | null =>
-    needs.find((name) => !sight.has(name)) ?? null;
+/** The first section that a field reads and the viewer may not see, or that hides it; null where there is none. */
+export const hiddenFor = (sight: Sight) => {
+  const hidden = hiddenFields(sight.viewer.grants);
+  return ({ needs, id, reads = [], section }: ReportField): string | null => {
+    const unseen = needs.find((name) => !sight.has(name));
+    if (unseen !== undefined) return unseen;
+    return hidden.size > 0 && [id, ...reads].some((one) => hidden.has(one)) ? section : null;
+  };
+};
 
 /**
  * Evaluates a view on a day for a viewer: rows of the subject in effect that the viewer may see and for which the condition is

@@ -25,6 +25,8 @@ export type ReportField = {
   meta?: FieldMeta;
   /** All sections it reads: each right is needed. */
   needs: readonly SectionName[];
+  /** Fields that it reads and that may be hidden: it is hidden with them. */
+  reads?: readonly string[];
   /** It is worked out. */
   isWorkedOut?: true;
   /** Several rows at a time: only as a count, the latest or all. */

@@ -66,6 +66,7 @@ const NOT_SUBJECTS: readonly SectionName[] = [
   'person_photo',
   'own_section',
   'own_field',
+  'field_setting',
   'organisation',
 ];
 
@@ -231,7 +232,7 @@ export const fieldsOfSubject = (catalogue: Catalogue, subject: SectionName): Rep
       ({ anchor, section, needs }) =>
         anchors.includes(anchor) && offered.has(section) && needs.every((name) => catalogue.has(name)),
     )
-    .map(({ section, name, kind, needs, read, anchor, meta, sortedBy }): ReportField => ({
+    .map(({ section, name, kind, needs, reads, read, anchor, meta, sortedBy }): ReportField => ({
       id: `${section}.${name}`,
       section,
       name,
@@ -239,6 +240,7 @@ export const fieldsOfSubject = (catalogue: Catalogue, subject: SectionName): Rep
       needs,
       ...(meta ? { meta } : {}),
       ...(sortedBy ? { sortedBy } : {}),
+      ...(reads ? { reads } : {}),
       isWorkedOut: true,
       read,
       source: (at) => at.anchor(anchor),

@@ -30,6 +30,8 @@ export type WorkedOut = {
   kind: ValueKind;
   anchor: Anchor;
   needs: readonly SectionName[];
+  /** Fields among what it reads that the organisation may hide from somebody: it is hidden with them. */
+  reads?: readonly string[];
   /** What its values name. */
   meta?: FieldMeta;
   read: (at: Cursor) => Value;
@@ -80,17 +82,20 @@ const ofPosition = (
   kind: ValueKind,
   read: (at: Cursor, id: number, on: Day) => Value,
   more: readonly SectionName[] = [],
+  reads: readonly string[] = [],
 ): WorkedOut => ({
   section: 'position',
   name,
   kind,
   anchor: 'position',
   needs: ['position', ...more],
+  reads,
   read: (at) =>
     has(at, 'position') && mayAll(at, ...more) ? read(at, idOf(at, 'position'), dayOf(at)) : null,
 });
 
 const HELD: readonly SectionName[] = ['position_limits', 'placement'];
+const LIMITS = ['position_limits.places', 'position_limits.fte'];
 
 // The name of somebody, if the viewer may see it.
 const nameOf = (at: Cursor, personId: number): string | null => {
@@ -144,6 +149,7 @@ export const workedOut: readonly WorkedOut[] = [
     kind: 'number',
     anchor: 'person',
     needs: ['person'],
+    reads: ['person.birthDate'],
     read: (at) => {
       const birth = at.text('person', 'birthDate');
       return birth === null || birth > at.on ? null : completedYears(birth as Day, at.on as Day);
@@ -155,6 +161,7 @@ export const workedOut: readonly WorkedOut[] = [
     kind: 'day',
     anchor: 'person',
     needs: ['person'],
+    reads: ['person.birthDate'],
     read: (at) => {
       const birth = at.text('person', 'birthDate');
       return birth === null || birth > at.on ? null : comesRound(birth as Day, at.on as Day);
@@ -214,6 +221,7 @@ export const workedOut: readonly WorkedOut[] = [
     kind: 'number',
     anchor: 'employment',
     needs: ['employment'],
+    reads: ['employment.seniorityDate'],
     read: (at) => {
       const span = spanOf(at);
       const since = at.text('employment', 'seniorityDate') ?? (span && dayText(span.from));
@@ -227,6 +235,7 @@ export const workedOut: readonly WorkedOut[] = [
     kind: 'day',
     anchor: 'employment',
     needs: ['employment'],
+    reads: ['employment.seniorityDate'],
     read: (at) => {
       const span = spanOf(at);
       const since = at.text('employment', 'seniorityDate') ?? (span && dayText(span.from));
@@ -267,6 +276,7 @@ export const workedOut: readonly WorkedOut[] = [
     kind: 'number',
     anchor: 'employment',
     needs: ['contract'],
+    reads: ['contract.fixedUntil'],
     read: (at) => {
       const until = at.text('contract', 'fixedUntil');
       return until === null ? null : daysBetween(at.on as Day, until as Day);
@@ -278,6 +288,7 @@ export const workedOut: readonly WorkedOut[] = [
     kind: 'exact',
     anchor: 'employment',
     needs: ['pay', 'placement'],
+    reads: ['pay.timesAYear'],
     read: (at) => {
       if (!has(at, 'pay', 'placement')) return null;
       const { hours, fullTime } = rowOf(at, 'placement').values;
@@ -293,6 +304,7 @@ export const workedOut: readonly WorkedOut[] = [
     kind: name === 'isOutside' ? 'yes_no' : 'exact',
     anchor: 'employment',
     needs: ['pay', 'placement', 'position', 'grade_range'],
+    reads: ['pay.timesAYear', 'position.gradeId', 'job.gradeId'],
     read: (at) => {
       if (!has(at, 'pay', 'placement', 'position') || !mayAll(at, 'grade_range')) return null;
       return payPlaceOn(at.facts.columns, rowOf(at, 'pay'), dayOf(at))?.[name] ?? null;
@@ -304,26 +316,41 @@ export const workedOut: readonly WorkedOut[] = [
     kind: 'day',
     anchor: 'employment',
     needs: ['pay', 'placement', 'position', 'grade_step'],
+    reads: ['pay.step', 'position.gradeId', 'job.gradeId'],
     read: (at) => {
       if (!has(at, 'pay', 'placement', 'position') || at.text('pay', 'step') === null) return null;
       return nextStep(at.facts.columns, idOf(at, 'employment'), dayOf(at))?.due ?? null;
     },
   },
-  ofPosition('occupancy', 'choice', (at, id, on) => markOf(at.facts.columns, id, on) ?? null, HELD),
+  ofPosition('occupancy', 'choice', (at, id, on) => markOf(at.facts.columns, id, on) ?? null, HELD, LIMITS),
   ofPosition('held', 'exact', (at, id, on) => positionState(at.facts.columns, id, on).held, HELD),
   ofPosition(
     'freePlaces',
     'number',
     (at, id, on) => positionState(at.facts.columns, id, on).freePlaces,
     HELD,
+    LIMITS,
   ),
-  ofPosition('freeFte', 'exact', (at, id, on) => positionState(at.facts.columns, id, on).freeFte, HELD),
-  ofPosition('daysVacant', 'number', (at, id, on) => vacancyOn(at.facts.columns, id, on)?.days ?? null, HELD),
+  ofPosition(
+    'freeFte',
+    'exact',
+    (at, id, on) => positionState(at.facts.columns, id, on).freeFte,
+    HELD,
+    LIMITS,
+  ),
+  ofPosition(
+    'daysVacant',
+    'number',
+    (at, id, on) => vacancyOn(at.facts.columns, id, on)?.days ?? null,
+    HELD,
+    LIMITS,
+  ),
   ofPosition(
     'vacantSince',
     'day',
     (at, id, on) => dayText(dayNumber(vacancyOn(at.facts.columns, id, on)?.since ?? '-infinity')),
     HELD,
+    LIMITS,
   ),
   ofPosition(
     'holders',
@@ -339,9 +366,13 @@ export const workedOut: readonly WorkedOut[] = [
     ['placement', 'employment', 'person_name'],
   ),
   ofPosition('unconfirmedTop', 'yes_no', (at, id, on) => isUnconfirmedTop(at.facts.columns, id, on)),
-  ofPosition('differences', 'number', (at, id, on) => holderDifferences(at.facts.columns, id, on).length, [
-    'placement',
-  ]),
+  ofPosition(
+    'differences',
+    'number',
+    (at, id, on) => holderDifferences(at.facts.columns, id, on).length,
+    ['placement'],
+    ['placement.costCentreId', 'position.costCentreId', 'position.hours'],
+  ),
   ofPosition(
     'reviewDue',
     'day',
@@ -350,6 +381,7 @@ export const workedOut: readonly WorkedOut[] = [
         .holders.flatMap(({ values }) => values.reviewOn ?? [])
         .sort()[0] ?? null,
     ['placement'],
+    ['placement.reviewOn'],
   ),
   {
     section: 'unit',

@@ -5,7 +5,6 @@ import {
   type ImportOut,
   type ImportRow,
   type ImportState,
-  ImportField,
   type Named,
   type Problem,
   type Section,
@@ -15,6 +14,7 @@ import {
   plainColumns,
   plainSubjects,
   fileEndpoints,
+  importFieldsOf,
 } from '@gremium/contract';
 import { headingKey, problem } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
@@ -123,9 +123,12 @@ export const serveFiles = (
     const { language, catalogue } = viewer;
     if (subject === ANY) return [];
     if (subject === 'people')
-      return ImportField.options.map((name) => ({ name, label: importFields[name].label[language] }));
+      return importFieldsOf(viewer.grants).map((name) => ({
+        name,
+        label: importFields[name].label[language],
+      }));
     const labels = own ?? (await ownLabels(pool, catalogue));
-    const section = plainSection(catalogue, subject);
+    const section = plainSection(catalogue, subject, viewer);
     return plainColumns(section).map((column) => ({
       name: column.name,
       label: columnLabel(section, column, language, labels),
@@ -416,7 +419,7 @@ const mayBeAbout = (viewer: Seer, subject: string): void => {
 
 // Files are about what somebody may write.
 const mayKeep = (viewer: Seer, subject: string): Section => {
-  const section = plainSection(viewer.catalogue, subject);
+  const section = plainSection(viewer.catalogue, subject, viewer);
   return keeps(viewer, subject) ? section : fail('subject_unknown', { named: subject }, 'subject');
 };
 

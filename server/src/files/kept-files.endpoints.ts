@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { type FileRef, keptFileEndpoints } from '@gremium/contract';
+import { type FileRef, keptFileEndpoints, seenSection } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
@@ -43,7 +43,8 @@ export const serveKeptFiles = (app: FastifyInstance, server: Server): void => {
   // one whom the viewer may not see, and one that is not there, are answered alike; whatever version named it, as it may be seen
   serve(app, server, keptFileEndpoints.fileOfRow, async ({ params, query, viewer }) => {
     const { section, thing, row, field } = params;
-    const isFile = viewer.catalogue.section(section).metas.get(field)?.is === 'file';
+    const isFile =
+      seenSection(viewer.catalogue.section(section), viewer.grants).metas.get(field)?.is === 'file';
     const { recordedBy } = query;
     const looking = await look(pool, clock, recordedBy ? { recordedBy } : {});
     const rows = isFile ? await readThings(pool, viewer, looking, new Map([[section, [thing]]])) : [];

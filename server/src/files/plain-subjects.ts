@@ -1,15 +1,18 @@
 // What files about plain subjects call their columns, in both languages, and by what headings they are known.
 import {
   type Catalogue,
+  type FieldMeta,
   type PlainColumn,
   type Section,
   type SectionName,
+  type Viewer,
   fieldLabel,
   ownFieldName,
   ownName,
   plainColumns,
   plainSubjects,
   reportWordsOf,
+  seenSection,
 } from '@gremium/contract';
 import { labels as de } from '@gremium/contract/labels/de';
 import { labels as en } from '@gremium/contract/labels/en';
@@ -44,11 +47,15 @@ export const ownLabels = async (db: Db, catalogue: Catalogue): Promise<OwnLabels
   return found;
 };
 
-/** The section a file is about; refused where there are no plain files about it. */
-export const plainSection = (catalogue: Catalogue, subject: string): Section => {
+/** The section a file is about, with the fields that the viewer sees; refused where there are no plain files about it. */
+export const plainSection = (
+  catalogue: Catalogue,
+  subject: string,
+  { grants }: Pick<Viewer, 'grants'>,
+): Section => {
   if (!plainSubjects(catalogue).includes(subject as SectionName))
     return fail('subject_unknown', { named: subject }, 'subject');
-  return catalogue.section(subject);
+  return seenSection(catalogue.section(subject), grants);
 };
 
 const PEOPLE = { en: 'People', de: 'Personen' };
@@ -72,20 +79,27 @@ export const columnLabel = (
   if (is === 'id' || is === 'from') return OWN[language][is];
   if (is === 'of') return (texts.kind as Record<string, string>)[kind ?? ''] ?? '';
   const name = field ?? '';
-  const label = own.get(name)?.[language] ?? fieldLabel(texts, section.name, name) ?? name;
+  const called = section.metas.get(name)?.label ?? own.get(name);
+  const label = called?.[language] ?? fieldLabel(texts, section.name, name) ?? name;
   return part ? `${label} (${part})` : label;
 };
 
 /** Headings by which columns are known (keys), with the columns they say: names, and labels in both languages. */
 export const headingsOf = (section: Section, own: OwnLabels): Map<string, string> => {
   const names = new Map<string, string>();
-  for (const column of plainColumns(section))
-    for (const name of [
-      column.name,
-      columnLabel(section, column, 'en', own),
-      columnLabel(section, column, 'de', own),
-    ])
-      if (!names.has(headingKey(name))) names.set(headingKey(name), column.name);
+  // the organisation's own word for a preset field, and what it is called everywhere
+  const presetly: Section = {
+    ...section,
+    metas: new Map([...section.metas].map(([name, { label: _, ...meta }]) => [name, meta as FieldMeta])),
+  };
+  for (const called of [section, presetly])
+    for (const column of plainColumns(called))
+      for (const name of [
+        column.name,
+        columnLabel(called, column, 'en', own),
+        columnLabel(called, column, 'de', own),
+      ])
+        if (!names.has(headingKey(name))) names.set(headingKey(name), column.name);
   return names;
 };
 

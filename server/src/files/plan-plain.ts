@@ -26,8 +26,8 @@ export const planPlainImport = async (
   ask: PlainPlanAsk,
 ): Promise<Decision<PlannedPlain & { standIns: ReadonlySet<string> }>> => {
   const { near, tx, catalogue } = deciding;
-  const section = plainSection(catalogue, ask.subject);
-  const columns = plainColumns(section);
+  const columns = plainColumns(plainSection(catalogue, ask.subject, ask.viewer));
+  const section = catalogue.section(ask.subject);
   const rows = await ask.rows();
   await near.loadAll(
     [...new Set<SectionName>([...catalogue.references, 'unit', 'unit_hiring'])].filter(

@@ -15,7 +15,7 @@ export const subjects = async ({ pool, catalogues }: Place, said: string, viewer
   const plain =
     said === ANY ? plainSubjects(catalogue).filter(mayKeep) : said === 'people' ? [] : [said as SectionName];
   const named = new Map(
-    plain.map((name) => [name as string, headingsOf(plainSection(catalogue, name), own)]),
+    plain.map((name) => [name as string, headingsOf(plainSection(catalogue, name, viewer), own)]),
   );
 
   const isCalled = (fileName: string, subject: string): boolean => {

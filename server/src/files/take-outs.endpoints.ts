@@ -34,7 +34,7 @@ const PATIENCE = 120_000;
 const checkLayout = (viewer: Seer, { view, layout }: TakeOutPart, i: number): void => {
   if (layout === 'people' && view.subject !== 'person_name')
     fail('subject_unknown', { named: view.subject }, `parts.${i}.layout`);
-  if (layout === 'import' || layout === 'anew') plainSection(viewer.catalogue, view.subject);
+  if (layout === 'import' || layout === 'anew') plainSection(viewer.catalogue, view.subject, viewer);
 };
 
 export const serveTakeOuts = (
@@ -64,7 +64,7 @@ export const serveTakeOuts = (
   const headsOf = async (viewer: Seer, { view, layout }: TakeOutPart, language: 'en' | 'de') => {
     if (layout === 'view') return null;
     if (layout === 'people') return peopleColumns.map((name) => importFields[name].label[language]);
-    const section = plainSection(viewer.catalogue, view.subject);
+    const section = plainSection(viewer.catalogue, view.subject, viewer);
     const own = await ownLabels(pool, viewer.catalogue);
     return plainColumns(section)
       .filter(({ is }) => layout !== 'anew' || is !== 'id')

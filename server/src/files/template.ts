@@ -1,6 +1,13 @@
 // Empty files for people: headings of the fields asked for, required ones marked, what may be picked inside.
 import type { Seer } from '../time/catalogues';
-import { type Day, ImportField, type ListName, type Row, importFields } from '@gremium/contract';
+import {
+  type Day,
+  ImportField,
+  type ListName,
+  type Row,
+  importFields,
+  importFieldsOf,
+} from '@gremium/contract';
 import { choiceOf, isOn } from '@gremium/core';
 import { stringify } from 'csv-stringify/sync';
 import excel from 'exceljs';
@@ -64,7 +71,7 @@ export const templateFile = async (
   const { language } = viewer;
   const fields =
     ImportField.array().optional().parse(columns) ??
-    ImportField.options.filter((field) => !importFields[field].splits);
+    importFieldsOf(viewer.grants).filter((field) => !importFields[field].splits);
   const headings = fields.map((field) => headingOf(field, language));
   const texts = TEXTS[language];
   const sample = sampleOf(fields);

@@ -5,7 +5,9 @@ import {
   type Problem,
   type RowChange,
   type Viewer,
+  hiddenFields,
   importFields,
+  importFieldsOf,
   plainColumns,
 } from '@gremium/contract';
 import {
@@ -97,6 +99,7 @@ const readOne = async (
   const { pool } = place;
   const about = await subjects(place, said, viewer);
   const keys = about.known();
+  const seen = importFieldsOf(viewer.grants);
   await readApart(
     content,
     { sheet: sheetAt, headingRow, ...(keys ? { known: keys } : {}) },
@@ -108,7 +111,11 @@ const readOne = async (
         queries.remembered(subject, headings.map(headingKey)),
       );
       const memory = new Map(known.map(({ heading, field }) => [heading, field]));
-      const columns = names ? matchNamed(headings, names, memory) : matchColumns(headings, memory);
+      const columns = names
+        ? matchNamed(headings, names, memory)
+        : matchColumns(headings, memory).map((one) =>
+            one.field === null || seen.includes(one.field) ? one : { field: null, how: null },
+          );
       const split = withSplit(headings, columns);
       await many(pool, queries.keepPreview(id, worker, preview));
       await transaction(pool, async (tx) => {
@@ -135,26 +142,47 @@ const readOne = async (
 };
 
 // Columns of days: where a workbook shows numbers for them, those are days too.
-const dayColumns = async ({ pool, catalogues }: Place, { subject, preview }: queries.Kept) => {
+const dayColumns = async (
+  { pool, catalogues }: Place,
+  { subject, preview }: queries.Kept,
+  viewer: Viewer,
+) => {
   const base = preview?.dayBase ?? null;
   if (base === null) return null;
   const days =
     subject === 'people'
       ? ImportField.options.filter((field) => importFields[field].reading === 'day')
-      : plainColumns(plainSection(await catalogues.now(pool), subject))
+      : plainColumns(plainSection(await catalogues.now(pool), subject, viewer))
           .filter(({ is, meta }) => is === 'from' || meta?.is === 'day')
           .map(({ name }) => name);
   return { base, days: new Set<string>(days) };
 };
 
-const fileRows = async (place: Place, db: Db, kept: queries.Kept): Promise<FileRow[]> => {
-  if (!kept.columns.some(({ field }) => field !== null)) fail('columns_none');
+// Columns of a file, those that are not the viewer's to fill as columns of nothing.
+const seenColumns = async (
+  { pool, catalogues }: Place,
+  { subject, columns }: queries.Kept,
+  viewer: Viewer,
+) => {
+  if (hiddenFields(viewer.grants).size === 0) return columns;
+  const seen: readonly string[] =
+    subject === 'people'
+      ? importFieldsOf(viewer.grants)
+      : plainColumns(plainSection(await catalogues.now(pool), subject, viewer)).map(({ name }) => name);
+  return columns.map((column) =>
+    column.field === null || seen.includes(column.field) ? column : { ...column, field: null },
+  );
+};
+
+const fileRows = async (place: Place, db: Db, kept: queries.Kept, viewer: Viewer): Promise<FileRow[]> => {
+  const columns = await seenColumns(place, kept, viewer);
+  if (!columns.some(({ field }) => field !== null)) fail('columns_none');
   const rows: FileRow[] = [];
-  const serial = await dayColumns(place, kept);
+  const serial = await dayColumns(place, kept, viewer);
   for (let after = 0; ;) {
     const found = await many<{ row: number; cells: string[] }>(db, queries.cellsFrom(kept.id, after, 10_000));
     for (const { row, cells } of found) {
-      const own = cellsBy(kept.columns, cells);
+      const own = cellsBy(columns, cells);
       for (const name of serial?.days ?? [])
         if (own[name] !== undefined) own[name] = dayOfSerial(own[name], (serial as { base: DayBase }).base);
       rows.push({ row, cells: own as FileRow['cells'] });
@@ -184,10 +212,10 @@ const planned = async (deciding: Deciding, ask: Ask): Promise<Decision<PlannedIm
   return planPlainImport(deciding, { ...plain, rows: plainRows, subject });
 };
 
-const aboutOf = ({ place, db }: Ask, kept: queries.Kept) => ({
+const aboutOf = ({ place, db, viewer }: Ask, kept: queries.Kept) => ({
   id: kept.id,
   subject: kept.subject,
-  plainRows: async () => (await fileRows(place, db, kept)) as PlainRow[],
+  plainRows: async () => (await fileRows(place, db, kept, viewer)) as PlainRow[],
 });
 
 // The files of several that are to be taken in; refused while one of them cannot be read, or says not what it is about.
@@ -205,7 +233,7 @@ const openParts = async (db: Db, { id }: queries.Kept): Promise<queries.Kept[]> 
 };
 
 const planAsk = ({ place, db, kept, viewer, onProgress }: Ask) => ({
-  rows: () => fileRows(place, db, kept),
+  rows: () => fileRows(place, db, kept, viewer),
   fields: kept.columns.flatMap(({ field }) => (field ?? []) as ImportField | []),
   viewer,
   day: kept.day as Day,

@@ -1,5 +1,5 @@
 import { type RecordOut, type Row, peopleEndpoints } from '@gremium/contract';
-import { bareNumber, byFrom, isBefore, isOn, spokenName } from '@gremium/core';
+import { bareNumber, byFrom, isBefore, isOn, spokenName, withoutHidden } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { many } from '../database/sql';
 import { FileOut } from '../files/file-out';
@@ -68,7 +68,7 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
     const { format, language, ...lens } = query;
     const looking = await look(pool, clock, lens);
     const rows = await rowsOf(viewer, looking, params.id);
-    const record = await readRecord(pool, viewer, looking, rows);
+    const record = withoutHidden(await readRecord(pool, viewer, looking, rows), viewer);
     const saying: Saying = {
       ...{ language, catalogue: viewer.catalogue },
       names: await namesOf(viewer, looking, record, language),

@@ -6,6 +6,7 @@ import {
   type Row,
   type SectionName,
   fieldLabel,
+  orderedMetas,
 } from '@gremium/contract';
 import { labels as de } from '@gremium/contract/labels/de';
 import { labels as en } from '@gremium/contract/labels/en';
@@ -94,7 +95,7 @@ export const factsOf = (
   saying: Saying,
 ): { label: string; value: string }[] => {
   const declared = saying.catalogue.section(section);
-  return [...declared.metas].flatMap(([field, meta]) => {
+  return orderedMetas(declared.metas).flatMap(([field, meta]) => {
     if (field === declared.owner?.field || meta.quiet) return [];
     const value = valueWord(meta, (values as Record<string, unknown>)[field], saying);
     const label = ownOrPreset(section, field, saying);
@@ -102,5 +103,8 @@ export const factsOf = (
   });
 };
 
-const ownOrPreset = (section: string, field: string, { own, language }: Saying): string =>
-  own.get(field)?.[language] ?? fieldLabel(catalogues[language], section, field) ?? field;
+const ownOrPreset = (section: SectionName, field: string, saying: Saying): string =>
+  saying.catalogue.section(section).metas.get(field)?.label?.[saying.language] ??
+  saying.own.get(field)?.[saying.language] ??
+  fieldLabel(catalogues[saying.language], section, field) ??
+  field;

@@ -100,6 +100,7 @@ export const namesIn = (asking: Asking, language: Language) => {
   return {
     section: sectionLabel,
     field: ({ section, name, isWorkedOut, meta }: ReportField): string => {
+      if (meta?.label && !isWorkedOut) return meta.label[language];
       if (ledgers.has(section)) return words.ledger[name] ?? name;
       // of units, jobs and the like the name is what they are called by
       const called = (texts.section as Record<string, string>)[section];

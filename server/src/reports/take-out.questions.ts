@@ -1,7 +1,7 @@
 // All rows of a view for a file, packed: each column as numbers into its different values, so that many rows are few bytes between
 // threads. Everything is of one entry.
 import type { ReportRun, SectionName, TakeOutLayout, ViewDefinition } from '@gremium/contract';
-import { plainColumns } from '@gremium/contract';
+import { plainColumns, seenSection } from '@gremium/contract';
 import { type Labelling, type ReportField, problem, writtenValue } from '@gremium/core';
 import { Failure } from '../database/failure';
 import type { Asking } from '../time/questions';
@@ -99,7 +99,9 @@ const layoutOf = (asking: Asking, view: ViewDefinition, isAnew: boolean, languag
   const found = evaluation(asking, view, language);
   const codeOf = codesFor(asking, labelling(asking, language));
   const { table } = found.cursor;
-  const own = plainColumns(table.declared).filter(({ is }) => !isAnew || is !== 'id');
+  const own = plainColumns(
+    seenSection(asking.facts.columns.catalogue.section(table.declared.name), asking.sight.viewer.grants),
+  ).filter(({ is }) => !isAnew || is !== 'id');
   const from = isAnew ? '(beginning)' : (asking.looking.on as string);
   const line = (i: number) => {
     const slot = found.slots[i] as number;

@@ -11,6 +11,7 @@ import {
   levelOn,
   ownFieldName,
   ownName,
+  seenSection,
 } from '@gremium/contract';
 import { labels as de } from '@gremium/contract/labels/de';
 import { labels as en } from '@gremium/contract/labels/en';
@@ -34,12 +35,13 @@ const ownWords = ({ definitions, language, labels }: Saying, name: string) => {
   return found ? { label: found.values.label[language], help } : { label: labels.kind.own_field, help: null };
 };
 
-const wordsOf = (saying: Saying, { name: section, own, owner }: Section, name: string) => {
+const wordsOf = (saying: Saying, { name: section, own, owner, metas }: Section, name: string) => {
   const { labels } = saying;
+  const called = metas.get(name)?.label?.[saying.language];
   if (own !== null && name === owner?.field) return { label: labels.kind[owner.kind], help: null };
   if (own !== null) return ownWords(saying, name);
   const help = (labels.help[section as PresetName] as Record<string, string> | undefined)?.[name] ?? null;
-  return { label: fieldLabel(labels, section, name) ?? name, help };
+  return { label: called ?? fieldLabel(labels, section, name) ?? name, help };
 };
 
 const optionsOf = (saying: Saying, meta: FieldMeta) =>
@@ -76,7 +78,9 @@ const sectionOut = (saying: Saying, viewer: Seer, section: Section): SectionOut 
   several: section.several,
   sensitive: section.sensitive,
   level: levelOn(viewer.grants, section.name),
-  fields: [...section.metas].map(([name, meta]) => fieldOut(saying, section, name, meta)),
+  fields: [...seenSection(section, viewer.grants).metas].map(([name, meta]) =>
+    fieldOut(saying, section, name, meta),
+  ),
 });
 
 export const serveCatalogue = (app: FastifyInstance, server: Server, register: RegisterThread): void => {

@@ -1,4 +1,4 @@
-import type { Catalogue, OwnField, OwnSection, Viewer } from '@gremium/contract';
+import type { Catalogue, FieldSetting, OwnField, OwnSection, Viewer } from '@gremium/contract';
 import { ownSections, preset } from '@gremium/contract';
 import { type Db, one } from '../database/sql';
 import { definitions, lastDefined } from './catalogues.sql';
@@ -10,13 +10,14 @@ type Definitions = {
   number: number;
   sections: { id: number; values: OwnSection }[];
   fields: { id: number; values: OwnField }[];
+  settings: { id: number; values: FieldSetting }[];
 };
 
 /** The catalogue of now: the sections the program knows, and those that entries defined. Read again when one defines more. */
 export class Catalogues {
   private known: Catalogue;
   private readonly reading = new Map<number, Promise<Catalogue>>();
-  private defined: Definitions = { number: 0, sections: [], fields: [] };
+  private defined: Definitions = { number: 0, sections: [], fields: [], settings: [] };
 
   /** `base`: the sections the program knows. */
   constructor(readonly base: Catalogue = preset) {
@@ -45,7 +46,8 @@ export class Catalogues {
   private async read(db: Db): Promise<Catalogue> {
     const found = await one<Definitions>(db, definitions);
     if (found.number > this.known.number) {
-      this.known = this.base.with(ownSections(found.sections, found.fields), found.number);
+      const own = ownSections(found.sections, found.fields);
+      this.known = this.base.with(own, found.number, found.settings);
       this.defined = found;
     }
     return this.known;

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Catalogue, Change, EntryKind, Moment, Row, Section } from '@gremium/contract';
-import { preset } from '@gremium/contract';
+import { DEFINING, preset } from '@gremium/contract';
 import { problem, touchedKeys } from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { Failure } from '../database/failure';
@@ -74,7 +74,7 @@ export const recordEntry = async (
   );
   const touched = new Set([...change.recorded, ...change.superseded].map(({ section }) => section));
   const sections = [...touched].sort();
-  const defines = touched.has('own_section') || touched.has('own_field');
+  const defines = DEFINING.some((section) => touched.has(section));
   const entry = { id: head.id, now: head.now, kind, account, reason, origin, content, sections, defines };
   const written = await one<{ number: number; moment: Moment }>(tx, insertEntry(entry));
   if (undoes.length > 0) await many(tx, insertUndone(head.id, undoes));

@@ -10,6 +10,7 @@ import {
   type Words,
   problemCodes,
   recordEndpoints,
+  hiddenFields,
 } from '@gremium/contract';
 import { Draft, type Register, problem } from '@gremium/core';
 import * as timelines from '@gremium/core';
@@ -113,10 +114,22 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     }
   };
 
+  // What is hidden from somebody they do not fill either.
+  const mustBeTheirs = ({ grants }: Seer, { section, edit }: SectionEdit) => {
+    const hidden = hiddenFields(grants);
+    const isNew = edit.mode === 'create' || edit.mode === 'begin';
+    for (const [field, value] of Object.entries('values' in edit ? edit.values : {}))
+      if (hidden.has(`${section}.${field}`) && !(isNew && value === null))
+        fail('field_not_yours', { field }, `edit.values.${field}`);
+  };
+
   const mayEdit = async (viewer: Seer, one: SectionEdit, looking: Looking) => {
     const { section, edit } = one;
     const declared = viewer.catalogue.section(section);
-    if ('values' in edit) await mustSeeNamed(viewer, section, edit.values, 'edit.values');
+    if ('values' in edit) {
+      mustBeTheirs(viewer, one);
+      await mustSeeNamed(viewer, section, edit.values, 'edit.values');
+    }
     if (!isOfThing(one)) {
       // whatever is nobody's is made by acts of its own
       if (!declared.owner || declared.owner.field === 'thing') fail('value_invalid', {}, 'edit.mode');

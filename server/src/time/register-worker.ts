@@ -1,7 +1,7 @@
 // The worker that keeps the register in memory and answers questions about it; see register-thread.ts for the other end.
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Viewer } from '@gremium/contract';
-import { NotLoaded, Sight } from '@gremium/core';
+import { NotLoaded, Sight, withoutHidden } from '@gremium/core';
 import { serverPool, workPool } from '../database/pool';
 import { Catalogues } from './catalogues';
 import { LastKept } from './last-kept';
@@ -45,7 +45,7 @@ const answer = async (asked: Asked): Promise<unknown> => {
   const found = () => questions[name]({ ...known, sight, looking }, ask as never);
   if (!asText) return withRare([now, known], found);
   const key = JSON.stringify([name, viewer.grants, viewer.personId, now.number, looking, ask]);
-  return withRare([now, known], () => kept.get(key, () => JSON.stringify(found())));
+  return withRare([now, known], () => kept.get(key, () => JSON.stringify(withoutHidden(found(), viewer))));
 };
 
 // Sections that are asked for rarely are loaded when a question needs them, and it is asked again.

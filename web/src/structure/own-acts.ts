@@ -1,12 +1,19 @@
 // What is done with own sections and fields: made, changed, put elsewhere, retired; each an entry, with its undo.
-import { type OwnField, type OwnSection, type SectionRowOut, recordEndpoints } from '@gremium/contract';
+import {
+  DEFINING,
+  type FieldSetting,
+  type OwnField,
+  type OwnSection,
+  type SectionRowOut,
+  recordEndpoints,
+} from '@gremium/contract';
 import { codeFrom } from '@gremium/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../api';
 import { latestRows } from '../time/catalogue-now';
 import type { Said } from '../time/said-line';
-import { lastEntryOf, makeThing } from '../time/write-record';
+import { changeThing, lastEntryOf, makeThing } from '../time/write-record';
 import { refreshTouched } from '../time/touched';
 
 /** A definition with the row that says it. */
@@ -101,8 +108,30 @@ const makeField = async ({ values, choices }: NewField, codes: readonly string[]
   return made;
 };
 
+export type SettingChange = {
+  of: Pick<FieldSetting, 'section' | 'field'>;
+  values: Partial<FieldSetting>;
+};
+
+// One setting a field: what there is already is changed.
+const setField = async ({ of, values }: SettingChange, rows: readonly SectionRowOut[]) => {
+  const there = [...latestRows(rows, 'field_setting').values()].find(
+    (row) => row.values['section'] === of.section && row.values['field'] === of.field,
+  );
+  if (!there)
+    return makeThing(
+      'field_setting',
+      { ...of, label: null, hiddenFrom: null, place: null, shownIn: null, ...values },
+      null,
+    );
+  const edit = { mode: 'mend' as const, row: there.id, values };
+  const basedOn = (await lastEntryOf('field_setting', there.thing)) ?? 0;
+  return changeThing('field_setting', { id: there.thing, basedOn, edit });
+};
+
 /** The acts, and what was done last. */
-export const useOwnActs = (codes: readonly string[]) => {
+export const useOwnActs = (rows: readonly SectionRowOut[]) => {
+  const codes = ownCodes(rows);
   const queries = useQueryClient();
   const [done, setDone] = useState<Said | null>(null);
   const act = <A>(run: (asked: A) => Promise<{ entry: number | null; touched: never[] }>) => ({
@@ -112,13 +141,14 @@ export const useOwnActs = (codes: readonly string[]) => {
       { text }: { asked: A; text: string },
     ) => {
       setDone({ text, entry });
-      await refreshTouched(queries, [...touched, 'own_section', 'own_field', 'list_entry'] as never);
+      await refreshTouched(queries, [...touched, ...DEFINING, 'list_entry'] as never);
     },
   });
   return {
     done,
     addSection: useMutation(act((values: OwnSection) => makeThing('own_section', values, null) as never)),
     addField: useMutation(act((asked: NewField) => makeField(asked, codes) as never)),
+    setField: useMutation(act((asked: SettingChange) => setField(asked, rows) as never)),
     change: useMutation(act((changes: readonly Change[]) => write(changes) as never)),
   };
 };

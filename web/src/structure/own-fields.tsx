@@ -1,6 +1,6 @@
 import './steps.css';
 import './own-fields.css';
-import { type OwnField, ownFieldName, ownValueEndpoints } from '@gremium/contract';
+import { type OwnField, ownFieldName, ownName, ownValueEndpoints } from '@gremium/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Button, Select } from 'antd';
 import { useState } from 'react';
@@ -13,6 +13,7 @@ import { useMay } from '../frame/session';
 import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
+import { wholeCatalogue } from '../time/catalogue-now';
 import { SaidLine } from '../time/said-line';
 import { useReference } from '../time/time.queries';
 import { readsOf } from '../time/touched';
@@ -23,16 +24,16 @@ import {
   type Definition,
   type OwnActs,
   type SectionDefined,
-  ownCodes,
   placesFor,
   sectionsDefined,
   useOwnActs,
 } from './own-acts';
 import { FieldForm, SectionForm } from './own-forms';
+import { PresetFields, SettingForm, useSettingSaid } from './field-settings';
 import { ownWords } from './own-words';
 
 /** What is open: a new section, a section, a new field of a section, a field. */
-type Open = { section: number | null; field: number | null | undefined } | null;
+type Open = { section: number | null; field: number | null | undefined; isSetting?: true } | null;
 
 /** The organisation's own sections and fields: made, changed, put in their order, retired. */
 export const OwnFields = () => {
@@ -41,7 +42,7 @@ export const OwnFields = () => {
   const { i18n } = useTranslation();
   const may = useMay();
   const rows = useReference();
-  const acts = useOwnActs(rows ? ownCodes(rows) : []);
+  const acts = useOwnActs(rows ?? []);
   const [open, setOpen] = useState<Open>(null);
   const { query } = useLens();
   const counted = useQuery({
@@ -62,7 +63,7 @@ export const OwnFields = () => {
         <h1>{pageName}</h1>
         <p className="soft">{words.lead}</p>
         {acts.done && <SaidLine {...acts.done} />}
-        <Problems of={acts.change.error} />
+        <Problems of={acts.change.error ?? acts.setField.error} />
         {sections.length === 0 && <p>{words.none}</p>}
         {sections.length > 0 && (
           <Defined
@@ -85,12 +86,13 @@ export const OwnFields = () => {
           />
         )}
         {mayEdit && open === null && (
-          <p>
+          <p className="addsection">
             <Button type="primary" onClick={() => setOpen({ section: null, field: undefined })}>
               {words.addSection}
             </Button>
           </p>
         )}
+        {open === null && <PresetFields {...{ acts, mayEdit }} />}
       </div>
     </main>
   );
@@ -273,6 +275,9 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
   const line: Line = { id, name, kind: 'own_field', group: section.id };
   const count = counts.find((one) => one.field === ownFieldName(id));
   const isOpen = open?.section === section.id && open.field === id;
+  const known = wholeCatalogue();
+  const declared = known.has(ownName(section.id)) ? known.section(ownName(section.id)) : undefined;
+  const settingSaid = useSettingSaid();
   const where = `blank(own.s${section.id}.${ownFieldName(id)})`;
   return (
     <>
@@ -280,6 +285,11 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
         <td>
           {name}
           {values.help && <div className="source">{values.help}</div>}
+          {settingSaid(ownName(section.id), ownFieldName(id)).map((said) => (
+            <div key={said} className="source">
+              {said}
+            </div>
+          ))}
         </td>
         <td>
           {words.kinds[values.kind] ?? t(`choice.${values.kind}`)}
@@ -316,11 +326,32 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
               of={field}
               isRetired={values.retired === true}
               onChange={() => setOpen({ section: section.id, field: id })}
+              onSettle={() => setOpen({ section: section.id, field: id, isSetting: true })}
             />
           </td>
         )}
       </tr>
-      {isOpen && (
+      {isOpen && open.isSetting && declared && (
+        <FormLine>
+          <SettingForm
+            section={declared}
+            field={ownFieldName(id)}
+            error={acts.setField.error}
+            isBusy={acts.setField.isPending}
+            onLeave={() => setOpen(null)}
+            onSave={(said) =>
+              acts.setField.mutate(
+                {
+                  asked: { of: { section: declared.name, field: ownFieldName(id) }, values: said },
+                  text: words.said.changed(name),
+                },
+                { onSuccess: () => setOpen(null) },
+              )
+            }
+          />
+        </FormLine>
+      )}
+      {isOpen && !open.isSetting && (
         <FormLine>
           <FieldForm
             now={field}
@@ -349,9 +380,11 @@ type ActsProps = {
   moving: Moving;
   acts: OwnActs;
   onChange: () => void;
+  /** Says who sees it, and where; of a field. */
+  onSettle?: () => void;
 };
 
-const Acts = ({ line, of, isRetired, moving, acts, onChange }: ActsProps) => {
+const Acts = ({ line, of, isRetired, moving, acts, onChange, onSettle }: ActsProps) => {
   const words = useWords(ownWords);
   const others = moving.others(line);
   const retire = (retired: boolean) =>
@@ -369,6 +402,16 @@ const Acts = ({ line, of, isRetired, moving, acts, onChange }: ActsProps) => {
           onClick={onChange}
         >
           {words.change}
+        </button>
+      )}
+      {!isRetired && onSettle && (
+        <button
+          type="button"
+          className="textact"
+          aria-label={`${words.settings}: ${line.name}`}
+          onClick={onSettle}
+        >
+          {words.settle}
         </button>
       )}
       <button

@@ -44,7 +44,10 @@ export const beginRow = (
 ): SectionEdit => {
   const declared = catalogueNow().section(section);
   const asked = new Set(fieldsOf(section).map(({ name }) => name));
-  const base: Record<string, unknown> = { ...declared.nulls };
+  // what is hidden is not said
+  const base: Record<string, unknown> = Object.fromEntries(
+    Object.keys(declared.nulls).flatMap((name) => (declared.metas.has(name) ? [[name, null]] : [])),
+  );
   for (const [name, meta] of declared.metas)
     if (meta.is === 'yes_no' && !(asked.has(name) && name in declared.nulls)) base[name] = false;
   if (declared.owner) base[declared.owner.field] = owner;

@@ -14,12 +14,20 @@ import { useSentence } from '../ui/problems';
 import { BothVersions } from './both-versions';
 import { type Edits, type SectionEdit, neededIn } from './edits';
 
-type EditorProps = { edit: SectionEdit; edits: Edits; showing: Showing };
+type EditorProps = {
+  edit: SectionEdit;
+  edits: Edits;
+  showing: Showing;
+  /** Of its fields, these; left out: those that are shown in its own place. */
+  only?: ReadonlySet<string>;
+};
 
 /** One section while it is changed: how, from when, and what, beside what was there before. */
 export const SectionEditor = (props: EditorProps) => {
-  const { edit, edits, showing } = props;
-  const shown = typedFieldsOf(edit.section);
+  const { edit, edits, showing, only } = props;
+  const shown = typedFieldsOf(edit.section).filter(({ name, shownIn }) =>
+    only ? only.has(name) : shownIn === undefined || shownIn === edit.section,
+  );
   const conflict = edits.conflicts.find(
     (found) => found.section === edit.section && found.thing === edit.thing,
   );

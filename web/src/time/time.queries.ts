@@ -14,6 +14,7 @@ import { useMemo } from 'react';
 import { call } from '../api';
 import { catalogueNow, learnDefinitions } from './catalogue-now';
 import { useLens } from '../frame/lens';
+import { useSession } from '../frame/session';
 
 export const timeKeys = {
   reference: (known: string | null) => ['reference', known] as const,
@@ -28,11 +29,12 @@ export const asRows = (rows: readonly SectionRowOut[]): Row[] => rows as unknown
 /** Lists, jobs, grades, locations, legal entities … as one register, as recorded by the moment of the lens. */
 export const useReference = () => {
   const { known } = useLens();
+  const { viewer } = useSession();
   const query = useQuery({
     queryKey: timeKeys.reference(known),
     queryFn: async () => {
       const found = await call(recordEndpoints.reference, { query: known ? { recordedBy: known } : {} });
-      learnDefinitions(found.rows);
+      learnDefinitions(found.rows, viewer.grants);
       return found;
     },
     staleTime: 60_000,

@@ -1,5 +1,5 @@
 // What is asked for anew after an act: only what shows a section of which the act recorded or superseded rows.
-import { type Kind, type SectionName, preset } from '@gremium/contract';
+import { DEFINING, type Kind, type SectionName, preset } from '@gremium/contract';
 import type { Query, QueryClient } from '@tanstack/react-query';
 
 /** Sections that a query shows; left out: any. `around`: those of what it shows beside the rows of its own record. */
@@ -51,7 +51,10 @@ export const refreshTouched = (
       const [name, id] = query.queryKey;
       // who may what follows what sections there are
       if (PASSING.has(String(name)))
-        return name === 'session' && (touched.includes('organisation') || touched.includes('own_section'));
+        return (
+          name === 'session' &&
+          (touched.includes('organisation') || DEFINING.some((section) => touched.includes(section)))
+        );
       return shows(query, touched, merged !== undefined && name === merged[0] && id === merged[1]);
     },
   });

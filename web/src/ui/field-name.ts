@@ -1,13 +1,21 @@
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
-import { ownFieldOf } from '../time/catalogue-now';
+import { ownFieldOf, settingOf } from '../time/catalogue-now';
 
-/** What a field is called in a section: its own word there, else what the field is called everywhere. */
+/** What a field is called in a section: as the organisation says, its own word there, else what the field is called everywhere. */
 export const useFieldName = () => {
+  const { i18n } = useTranslation();
+  const presetName = usePresetFieldName();
+  return (section: string, name: string): string => {
+    const said = ownFieldOf(name)?.label ?? settingOf(section, name)?.values.label;
+    return said ? said[i18n.language === 'de' ? 'de' : 'en'] : presetName(section, name);
+  };
+};
+
+/** What a preset field is called where the organisation says nothing. */
+export const usePresetFieldName = () => {
   const { t, i18n } = useTranslation();
   return (section: string, name: string): string => {
-    const defined = ownFieldOf(name);
-    if (defined) return defined.label[i18n.language === 'de' ? 'de' : 'en'];
     const own = `fieldOf.${section}.${name}`;
     return i18n.exists(own)
       ? t(own as 'field.value')

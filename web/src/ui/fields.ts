@@ -1,5 +1,11 @@
 // What the page shows of a section: its fields as they are declared, in the order of reading.
-import type { Catalogue, FieldMeta, PresetName, SectionName } from '@gremium/contract';
+import {
+  type Catalogue,
+  type FieldMeta,
+  type PresetName,
+  type SectionName,
+  orderedMetas,
+} from '@gremium/contract';
 import { catalogueNow } from '../time/catalogue-now';
 
 export type Field = { name: string } & FieldMeta;
@@ -8,7 +14,7 @@ const made = new WeakMap<Catalogue, Map<string, Field[]>>();
 
 const readFields = (catalogue: Catalogue, section: SectionName): Field[] => {
   const { metas, owner } = catalogue.section(section);
-  return [...metas].flatMap(([name, meta]) => {
+  return orderedMetas(metas).flatMap(([name, meta]) => {
     // whose it is stands above it; objects are read by rules of their own
     const isShown = !meta.quiet && meta.is !== 'json' && name !== owner?.field;
     return isShown ? [{ name, ...meta }] : [];
@@ -28,3 +34,14 @@ export const fieldsOf = (section: PresetName | SectionName): Field[] => {
 /** Fields of a section as they are typed: nothing more is said in those that are retired. */
 export const typedFieldsOf = (section: PresetName | SectionName): Field[] =>
   fieldsOf(section).filter(({ retired }) => !retired);
+
+/** Fields of a section as records show it: those shown under another one stand there. */
+export const shownFieldsOf = (section: PresetName | SectionName): Field[] =>
+  fieldsOf(section).filter(({ shownIn }) => shownIn === undefined || shownIn === section);
+
+/** Sections with fields that are kept there and shown under another one. */
+export const broughtInto = (section: PresetName | SectionName): { section: SectionName; fields: Field[] }[] =>
+  catalogueNow().names.flatMap((name) => {
+    const fields = name === section ? [] : fieldsOf(name).filter(({ shownIn }) => shownIn === section);
+    return fields.length > 0 ? [{ section: name, fields }] : [];
+  });

@@ -20,7 +20,7 @@ import { Facts, type Showing, useShow } from './field-value';
 import { catalogueNow } from '../time/catalogue-now';
 import { useFieldName } from './field-name';
 import { useSectionName } from './section-name';
-import { type Field, fieldsOf } from './fields';
+import { type Field, shownFieldsOf } from './fields';
 import { FileLink } from './file-link';
 
 export type { Version };
@@ -81,7 +81,7 @@ export const useFacts = (showing: Showing) => {
   const show = useShow(showing);
   const nameOfField = useFieldName();
   return (section: SectionName, version: Version | undefined, told?: ReadonlySet<string>): FactsOf =>
-    fieldsOf(section)
+    shownFieldsOf(section)
       .filter(({ name }) => !told?.has(name))
       .map((field) => ({
         label: nameOfField(section, field.name),

@@ -1,5 +1,5 @@
 // The sheet of a record, declared by its kind: a head, parts in the order of reading with an index, what happened beside them.
-import type { Kind, RecordOut } from '@gremium/contract';
+import type { Kind, RecordOut, SectionName } from '@gremium/contract';
 import type { Register } from '@gremium/core';
 import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -11,6 +11,8 @@ import { SaveBar } from '../time/save-bar';
 import { SavedLine } from '../time/saved-line';
 import type { NameOf } from '../time/time.queries';
 import type { Showing } from './field-value';
+import { BroughtFields, isBrought } from './brought-fields';
+import { shownFieldsOf } from './fields';
 import { useSeen } from './last-seen';
 import { useMay } from '../frame/session';
 import { catalogueNow, ownSectionOf } from '../time/catalogue-now';
@@ -78,10 +80,9 @@ export const useRecord = (
 export const RecordSheet = ({ head, context, parts, beside }: SheetProps) => {
   const { edits, acts, name, entries } = context;
   const own = useOwnParts(context);
-  const shown = withOwn(
-    parts.filter((part): part is RecordPart => Boolean(part)),
-    own,
-  );
+  const there = parts.filter((part): part is RecordPart => Boolean(part));
+  const brought = useBroughtParts(context, [...there, ...own]);
+  const shown = withOwn(there, [...own, ...brought]);
   return (
     <main className="record">
       <Headline name={name} acts={acts} />
@@ -92,6 +93,7 @@ export const RecordSheet = ({ head, context, parts, beside }: SheetProps) => {
           {shown.map(({ id: part, content }) => (
             <div key={part} id={`part-${part}`}>
               {content}
+              <BroughtFields into={part as SectionName} {...context} />
             </div>
           ))}
         </div>
@@ -117,13 +119,36 @@ const useOwnParts = (context: RecordContext): RecordPart[] => {
       const mayAdd = may.edit(section) && ownSectionOf(section)?.retired !== true;
       if (versions.length === 0 && !isOpen && !mayAdd) return [];
       const several = catalogueNow().section(section).several;
-      const content = several ? (
+      const isEmpty = shownFieldsOf(section).length === 0;
+      if (isEmpty && !isBrought(section, may.view)) return [];
+      const content = isEmpty ? (
+        <Named section={section} />
+      ) : several ? (
         <TableSection section={section} versions={versions} owner={of.id} {...context} />
       ) : (
         <SeveralSection section={section} versions={versions} owner={of.id} isAlone {...context} />
       );
       return [{ id: section, label: nameOf(section), content }];
     });
+};
+
+const Named = ({ section }: { section: SectionName }) => {
+  const nameOf = useSectionName();
+  return (
+    <section className="block">
+      <h2>{nameOf(section)}</h2>
+    </section>
+  );
+};
+
+// Sections that have no part here, and show fields of others.
+const useBroughtParts = ({ of }: RecordContext, there: readonly RecordPart[]): RecordPart[] => {
+  const may = useMay();
+  const nameOf = useSectionName();
+  const catalogue = catalogueNow();
+  return [...catalogue.of(of.kind), ...catalogue.belongingTo(of.kind)]
+    .filter((section) => !there.some(({ id }) => id === section) && isBrought(section, may.view))
+    .map((section) => ({ id: section, label: nameOf(section), content: <Named section={section} /> }));
 };
 
 // They stand after what is preset, before what is also kept.

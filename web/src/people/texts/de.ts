@@ -42,6 +42,7 @@ export const de: typeof en = {
     moreSaid: 'Wird auch geführt, noch nichts erfasst',
     index_due: 'läuft bald ab',
     index_over: 'ist abgelaufen',
+    broughtFrom: 'In {{section}} ändern',
     oneMore: 'Neu: {{section}}',
     reportsTo: 'berichtet an',
     bridged: '(überbrückt)',

@@ -35,6 +35,7 @@ export const en = {
     moreSaid: 'Also kept, nothing recorded yet',
     index_due: 'runs out soon',
     index_over: 'has run out',
+    broughtFrom: 'Change in {{section}}',
     oneMore: 'One more: {{section}}',
     reportsTo: 'reports to',
     bridged: '(bridged)',
