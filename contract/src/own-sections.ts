@@ -15,6 +15,7 @@ import {
   field,
   file,
   metaOf,
+  orderedMetas,
   refTo,
   section,
   text,
@@ -86,13 +87,16 @@ const TEXTS: readonly OwnField['kind'][] = ['text', 'email', 'phone', 'link', 'n
 
 // What its definition says beside its kind.
 const schemaOf = (defined: Defined<OwnField>): z.ZodType => {
-  const { kind, required, unique, retired } = defined.values;
+  const { kind, required, unique, retired, usual = null, atHire, searched } = defined.values;
   const schema = kindOf(defined);
   const isUnique = unique === true && TEXTS.includes(kind);
   return field(schema, {
     ...metaOf(kind, schema),
     ...(required && !retired ? { required: true as const } : {}),
     ...(isUnique ? { unique: true as const, looked: true as const } : {}),
+    ...(usual !== null && !retired ? { usual } : {}),
+    ...(atHire && !retired ? { atHire: true as const } : {}),
+    ...(searched && TEXTS.includes(kind) ? { searched: true as const, looked: true as const } : {}),
     ...(retired ? { retired: true as const } : {}),
   });
 };
@@ -183,3 +187,20 @@ const settled = (meta: FieldMeta, said: FieldSetting | undefined, names: Readonl
         ...(said.shownIn !== null && names.has(said.shownIn) ? { shownIn: said.shownIn } : {}),
       }
     : meta;
+
+/** Whether a value is one that a field can have. */
+export const fitsOwnField = (defined: Defined<OwnField>, value: unknown): boolean =>
+  kindOf(defined).safeParse(value).success;
+
+/** A field of an own section that a hire asks for. */
+export type AskedAtHire = { section: OwnName; field: string; meta: FieldMeta };
+
+/** Fields of people's own sections that a hire asks for, in the order of sections and fields. */
+export const askedAtHire = (sections: readonly Section[]): AskedAtHire[] =>
+  sections.flatMap(({ name, own, owner, several, metas }) =>
+    own === null || several || owner?.kind !== 'person'
+      ? []
+      : orderedMetas(metas).flatMap(([field, meta]) =>
+          meta.atHire ? [{ section: name as OwnName, field, meta }] : [],
+        ),
+  );

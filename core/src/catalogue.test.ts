@@ -222,7 +222,16 @@ describe('sections of the organisation’s own', () => {
       id,
       values: {
         ...{ sectionId: 7, code: 'f', label, help: null, kind, list: null, required: false, place },
-        ...{ unique: null, pattern: null, least: null, most: null, retired: null },
+        ...{
+          unique: null,
+          pattern: null,
+          least: null,
+          most: null,
+          retired: null,
+          usual: null,
+          atHire: null,
+          searched: null,
+        },
       },
     });
     const [made_] = ownSections(

@@ -48,6 +48,7 @@ export * from './people/directory';
 export * from './people/reporting';
 export * from './people/employments';
 export * from './people/find-people';
+export * from './people/find-by-own';
 export * from './people/names';
 export * from './people/pay-range';
 export * from './people/steps';

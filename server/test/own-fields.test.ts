@@ -11,6 +11,7 @@ import {
   startServer,
   takeOut,
   upload,
+  vacantPosition,
 } from './harness';
 import {
   type FileRef,
@@ -353,4 +354,117 @@ describe('values stay', () => {
       expect([cell, rows[0]?.faults.map(({ problem }) => problem.code)]).toEqual([cell, [fault]]);
     }
   });
+});
+
+describe('a hire', () => {
+  const hire = (positionId: number, own: object | undefined, preview = false) => ({
+    kind: 'hire',
+    preview,
+    input: {
+      person: {
+        name: { given: 'Ülo', family: 'Nõmm' },
+        contacts: [{ kind: 'phone', value: '+372 555 0101' }],
+      },
+      positionId,
+      firstDay: '2026-12-01',
+      ...(own ? { own } : {}),
+    },
+  });
+
+  test('asks for what is marked so, refuses without what is to be filled, records it from the first day, undone as one', async () => {
+    const section = await sectionOf();
+    const badge = await fieldOf(section.id, 'text', { atHire: true, required: true, pattern: 'A-000' });
+    const boots = await fieldOf(section.id, 'number', { atHire: true });
+    const locker = await fieldOf(section.id, 'text');
+    const positionId = await vacantPosition(running, admin);
+    const missing = await admin.call(endpoints.move, { body: hire(positionId, undefined, true) as never });
+    expect(missing.problems.filter(({ severity }) => severity === 'error')).toMatchObject([
+      { code: 'field_required', field: `own.${badge.name}` },
+    ]);
+    const strange = await admin.refusal(endpoints.move, {
+      body: hire(positionId, { [badge.name]: 'B-123', [locker.name]: 'x' }) as never,
+    });
+    expect(strange.problems.map(({ code, field }) => [code, field])).toEqual([
+      ['field_unknown', `own.${locker.name}`],
+    ]);
+    const wrong = await admin.refusal(endpoints.move, {
+      body: hire(positionId, { [badge.name]: '123' }) as never,
+    });
+    expect(wrong.problems.map(({ code, field }) => [code, field])).toEqual([
+      ['value_invalid', `own.${badge.name}`],
+    ]);
+    const { entry, personId } = await admin.call(endpoints.move, {
+      body: hire(positionId, { [badge.name]: 'B-123', [boots.name]: '43.5' }) as never,
+    });
+    const kept = await many<{ from: string; values: object }>(
+      running.owner,
+      sql`select valid_from::text as "from", "values" from own_version where section_id = ${section.id} and owner_id = ${personId}
+        and superseded_by is null`,
+    );
+    expect(kept).toEqual([
+      { from: '2026-12-01', values: { [badge.name]: 'B-123', [boots.name]: '43.5', [locker.name]: null } },
+    ]);
+    await admin.call(endpoints.undo, { params: { number: entry! }, body: { plan: [entry!] } });
+    const { count } = await one<{ count: number }>(
+      running.owner,
+      sql`select count(*)::int as count from own_version where section_id = ${section.id} and superseded_by is null`,
+    );
+    expect(count).toBe(0);
+    // retired, it is asked for no more
+    await change('own_field', badge.id, { retired: true });
+    const free = await admin.call(endpoints.move, { body: hire(positionId, undefined, true) as never });
+    expect(free.problems.filter(({ severity }) => severity === 'error')).toEqual([]);
+  });
+
+  test('whoever may not record in a section is neither asked for its fields nor may fill them', async () => {
+    const section = await sectionOf({ editedBy: ['administrator'] });
+    const field = await fieldOf(section.id, 'text', { atHire: true, required: true });
+    const fleet = await asDemo(running.address, 'fleet');
+    const positionId = await vacantPosition(running, fleet);
+    const asked = await fleet.call(endpoints.move, { body: hire(positionId, undefined, true) as never });
+    expect(asked.problems.filter(({ code }) => code === 'field_required')).toEqual([]);
+    const { codes } = await fleet.refusal(endpoints.move, {
+      body: hire(positionId, { [field.name]: 'x' }) as never,
+    });
+    expect(codes).toEqual(['field_not_yours']);
+    await change('own_field', field.id, { retired: true });
+  });
+});
+
+describe('searched', () => {
+  test('people are found by what is marked so, from its first letters, by those who see it, on its days', async () => {
+    const section = await sectionOf();
+    const field = await fieldOf(section.id, 'text', { searched: true });
+    const person = people[3]!;
+    await save([row(section.name, person.id, { [field.name]: 'ZQX-77' }, '2026-10-01')]);
+    const found = async (client: Client, text: string, on?: string) =>
+      (await client.call(endpoints.find, { query: { text, ...(on ? { on } : {}) } as never })).found.map(
+        ({ id, about }) => [id, about],
+      );
+    expect(await found(admin, 'zqx-7')).toEqual([[person.id, 'ZQX-77']]);
+    expect(await found(admin, 'ZQX-77', '2026-09-30')).toEqual([]);
+    expect(await found(admin, 'qx-77')).toEqual([]);
+    expect(await found(await asDemo(running.address, 'crew'), 'zqx-77')).toEqual([]);
+    await change('own_section', section.id, { seenBy: ['administrator'] });
+    expect(await found(await asDemo(running.address, 'audit'), 'zqx-77')).toEqual([]);
+    expect(await found(admin, 'zqx-77')).toHaveLength(1);
+  });
+});
+
+test('a value that is preset must be one that the field can have', async () => {
+  const section = await sectionOf();
+  await fieldOf(section.id, 'number', { usual: '42' });
+  const values = {
+    sectionId: section.id,
+    code: 'X',
+    label: label('X'),
+    kind: 'number',
+    required: false,
+    place: 1,
+  };
+  const { problems } = await admin.refusal(endpoints.createRecord, {
+    params: { kind: 'own_field' },
+    body: { from: '-infinity', sections: { own_field: { ...values, usual: 'many' } } } as never,
+  });
+  expect(problems.map(({ code, field }) => [code, field])).toEqual([['value_invalid', 'usual']]);
 });

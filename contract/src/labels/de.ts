@@ -329,6 +329,9 @@ export const labels: Labels = {
     shownIn: 'Gezeigt in',
     field: 'Feld',
     section: 'Abschnitt',
+    usual: 'Vorgabe',
+    atHire: 'Bei Einstellung gefragt',
+    searched: 'Danach gesucht',
     paidEvery: 'Auszahlung',
   },
   fieldOf: {

@@ -329,6 +329,9 @@ export const labels: Labels = {
     shownIn: 'Shown in',
     field: 'Field',
     section: 'Section',
+    usual: 'Preset value',
+    atHire: 'Asked at a hire',
+    searched: 'Found by it',
     paidEvery: 'Paid out',
   },
   fieldOf: {

@@ -56,6 +56,8 @@ export const hireTerms = {
 export const HireInput = z.strictObject({
   person: z.union([NewPerson, z.strictObject({ id: refTo('person') })]),
   ...hireTerms,
+  /** Values of own fields that a hire asks for, by their names. */
+  own: z.record(z.string().regex(/^f\d{1,15}$/), z.unknown()).optional(),
 });
 export type HireInput = z.infer<typeof HireInput>;
 

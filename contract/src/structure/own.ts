@@ -80,6 +80,12 @@ export const OwnField = z.strictObject({
   /** Between which numbers a number lies, both allowed. */
   least: decimal().nullable(),
   most: decimal().nullable(),
+  /** What it is where somebody begins a row, until they say otherwise. */
+  usual: json(z.union([z.string().max(4000), z.number(), z.boolean()])).nullable(),
+  /** A hire asks for it; of sections of people with one row at a time. */
+  atHire: yesNo().nullable(),
+  /** People and things are found by it. */
+  searched: yesNo().nullable(),
   /** Nothing more is said in it; what was stays. */
   retired: yesNo().nullable(),
 });

@@ -79,6 +79,12 @@ export type FieldMeta = Is & {
   quiet?: true;
   /** To be said by whoever records something new (law `field_required`); what was recorded before stays as it is. */
   required?: true;
+  /** What it is where a row begins, until somebody says otherwise. */
+  usual?: string | number | boolean;
+  /** A hire asks for it. */
+  atHire?: true;
+  /** Whose it is is found by it. */
+  searched?: true;
   /** Said by one owner at a time (law `field_unique`). */
   unique?: true;
   /** Nothing more is said in it. */

@@ -6,6 +6,7 @@ import { problem, thing } from '../time/problem';
 import { spellsOf } from '../people/employments';
 import { NO_NAME } from '../people/names';
 import type { Decide } from './decide';
+import { recordOwnAtHire } from './own-at-hire';
 import { closeMadeOnHire, findPlace, placementAt, slip } from './place';
 
 /** What a hire made. */
@@ -231,6 +232,7 @@ export const decideHire: Decide<'hire'> = (draft, input, { number }) => {
   const { person } = input;
   const known = 'id' in person ? person : { ...person, number: person.number ?? number };
   const done = hire(draft, { ...input, person: known as HireInput['person'] });
+  if (done && input.own) recordOwnAtHire(draft, done.personId, input.own, input.firstDay);
   return done && movedBy(done);
 };
 

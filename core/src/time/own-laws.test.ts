@@ -10,7 +10,18 @@ const fieldOf = (id: number, more: Partial<OwnField>) => ({
   id,
   values: {
     ...{ sectionId: SECTION, code: `F${id}`, label, help: null, kind: 'text' as const, list: null },
-    ...{ required: false, place: id, unique: null, pattern: null, least: null, most: null, retired: null },
+    ...{
+      required: false,
+      place: id,
+      unique: null,
+      pattern: null,
+      least: null,
+      most: null,
+      retired: null,
+      usual: null,
+      atHire: null,
+      searched: null,
+    },
     ...more,
   },
 });

@@ -1,6 +1,6 @@
 // What the organisation may say of a field: one setting each, of a field that there is; what must be filled is hidden from
 // nobody; a field is shown only where its rows and those of the other section are of one thing, one at a time.
-import type { Change, Row, Section, SectionName } from '@gremium/contract';
+import { type Change, type Row, type Section, type SectionName, fitsOwnField } from '@gremium/contract';
 import type { Offence } from './offence';
 import { problem } from './problem';
 import type { Register } from './register';
@@ -62,9 +62,18 @@ const hiddenAndNeeded = (register: Register, row: Row<'own_field'>): Offence[] =
     : [];
 };
 
+// What is preset must be what the field can say.
+const usualFits = (row: Row<'own_field'>): Offence[] => {
+  const { thing: id, values } = row;
+  const isFit = values.usual === null || fitsOwnField({ id, values }, values.usual);
+  return isFit ? [] : [{ problem: problem('value_invalid', {}, 'usual'), rows: [row], on: row }];
+};
+
 /** Settings of fields that cannot be, of what is new in a change. */
 export const settingsFit = (register: Register, { recorded }: Change): Offence[] =>
   recorded.flatMap((row) => {
     if (row.section === 'field_setting') return settingFits(register, row as Setting);
-    return row.section === 'own_field' ? hiddenAndNeeded(register, row as Row<'own_field'>) : [];
+    if (row.section !== 'own_field') return [];
+    const field = row as Row<'own_field'>;
+    return [...hiddenAndNeeded(register, field), ...usualFits(field)];
   });

@@ -14,8 +14,11 @@ import {
   gives,
   movementOf,
   namedIn,
+  type AskedAtHire,
+  askedAtHire,
+  hiddenFields,
 } from '@gremium/contract';
-import { type Concerned, Draft, type MovedThings, addDays, decisionOf } from '@gremium/core';
+import { type Concerned, Draft, type MovedThings, addDays, decisionOf, problem } from '@gremium/core';
 import type { FastifyRequest } from 'fastify';
 import { Failure, fail } from '../database/failure';
 import { many, one } from '../database/sql';
@@ -79,7 +82,8 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
   const declared = movementOf(kind);
   mustMay(viewer, declared.right);
   const seeds = namedIn(declared.input, input);
-  await mustSee(moving, seeds);
+  const own = ownAtHire(viewer, asked);
+  await mustSee(moving, [...seeds, ...own.named]);
   const { field } = declared.day;
   const { whole = [] } = declared;
   const acted = await act<Result>(server, viewer, {
@@ -98,7 +102,7 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
     // each placement in two parts at most
     ...(whole.length > 0 ? { newIds: 2 * (await countRows(server.pool, whole)) + 250 } : {}),
     idempotency: idempotencyOf(request, preview),
-    decide: deciderOf(moving, asked, seeds),
+    decide: deciderOf(moving, asked, { seeds, missing: own.missing }),
     alongside: async (tx, entry, result) => {
       const kept = {
         key: asked.key ?? `e${entry}`.padEnd(8, '0'),
@@ -125,7 +129,36 @@ const aboutOf = ({ things }: Result, seeds: readonly Seed[]): string => {
   return unitId ? `unit ${unitId}` : `${seeds[0]?.kind ?? 'unit'} ${seeds[0]?.id ?? 0}`;
 };
 
-const deciderOf = ({ register, viewer }: Moving, { kind, input, seen }: Asked, seeds: readonly Seed[]) => {
+// Of own fields that a hire asks for: what is named in them, and what has to be filled and is not, as far as they are the viewer's.
+const ownAtHire = ({ catalogue, grants }: Seer, { kind, input }: Asked) => {
+  if (kind !== 'hire') return { named: [], missing: [] };
+  const said = (input as { own?: Record<string, unknown> }).own ?? {};
+  const hidden = hiddenFields(grants);
+  const asked = askedAtHire(catalogue.sections);
+  const isTheirs = ({ section, field }: AskedAtHire) =>
+    !hidden.has(`${section}.${field}`) && grants.some((grant) => gives(grant, section, 'edit'));
+  const strange = asked.find((one) => one.field in said && !isTheirs(one));
+  if (strange) fail('field_not_yours', { field: strange.field }, `input.own.${strange.field}`);
+  return {
+    named: asked.flatMap(({ field, meta }) => {
+      const id = said[field];
+      return meta.is === 'ref' && typeof id === 'number'
+        ? [{ path: `own.${field}`, kind: meta.kind, id }]
+        : [];
+    }),
+    missing: asked
+      .filter((one) => isTheirs(one) && one.meta.required && (said[one.field] ?? null) === null)
+      .map(({ field }) => problem('field_required', {}, `own.${field}`)),
+  };
+};
+
+type Beside = { seeds: readonly Seed[]; missing: readonly Problem[] };
+
+const deciderOf = (
+  { register, viewer }: Moving,
+  { kind, input, seen }: Asked,
+  { seeds, missing }: Beside,
+) => {
   const declared = movementOf(kind);
   const { field, isLast } = declared.day;
   const said = (input as unknown as Record<string, Day>)[field] as Day;
@@ -153,7 +186,11 @@ const deciderOf = ({ register, viewer }: Moving, { kind, input, seen }: Asked, s
     const effects =
       (await register.ask('effects', { ...by, asItIs: true }, ask)) ??
       (await register.ask('effects', by, ask));
-    return { change, problems, result: { ...moved, effects: effects ?? [], asOf: last } };
+    return {
+      change,
+      problems: [...problems, ...missing],
+      result: { ...moved, effects: effects ?? [], asOf: last },
+    };
   };
 };
 

@@ -13,7 +13,8 @@ export const definitions = sql`
     (select coalesce(json_agg(d), '[]') from (
       select distinct on (own_field_id) own_field_id as id, json_build_object('sectionId', section_id, 'code', code,
         'label', label, 'help', help, 'kind', kind, 'list', list, 'required', required, 'place', place,
-        'unique', "unique", 'pattern', pattern, 'least', trim_scale(least)::text, 'most', trim_scale(most)::text, 'retired', retired) as "values"
+        'unique', "unique", 'pattern', pattern, 'least', trim_scale(least)::text, 'most', trim_scale(most)::text, 'retired', retired,
+        'usual', usual, 'atHire', at_hire, 'searched', searched) as "values"
       from own_field_version v where v.superseded_by is null order by own_field_id, valid_from desc) d) as fields,
     (select coalesce(json_agg(d), '[]') from (
       select distinct on (field_setting_id) field_setting_id as id, json_build_object('section', section, 'field', field,

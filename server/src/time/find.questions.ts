@@ -3,6 +3,7 @@ import {
   type Fit,
   type SectionRowsAsk,
   dayNumber,
+  findByOwn,
   findPeople,
   fitOf,
   fold,
@@ -70,11 +71,24 @@ const people = (
   { facts, directory: texts, sight, looking }: Asking,
   search: string,
   limit: number,
-): Fitting[] =>
-  findPeople(facts, texts, { search, limit, sight, on: looking.on }).map((line) => ({
+): Fitting[] => {
+  const called = findPeople(facts, texts, { search, limit, sight, on: looking.on }).map((line) => ({
     ...foundPerson(line),
     fit: line.fit,
   }));
+  if (called.length >= limit) return called;
+  const known = new Set(called.map(({ id }) => id));
+  // by what the organisation keeps of them and says that they are found by
+  const others = findByOwn(sight, { search, limit, on: looking.on }).flatMap(({ personId, text }) => {
+    const line = known.has(personId) ? null : personLine(facts, personId, { sight, on: looking.on });
+    known.add(personId);
+    return line ? [{ ...foundPerson(line), about: text, fit: LAST }] : [];
+  });
+  return [...called, ...others].slice(0, limit);
+};
+
+// After all that is called so.
+const LAST: Fit = 4;
 
 const foundPerson = ({ id, name, title, unit, number }: PersonLine): Found => ({
   kind: 'person',

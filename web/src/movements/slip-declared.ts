@@ -31,6 +31,8 @@ export type SlipContext = {
   words: SlipWords;
   format: Format;
   payInWords: ReturnType<typeof usePayInWords>;
+  /** Own fields that it asks for, by their paths. */
+  own: readonly string[];
 };
 
 /** One field, or two side by side, by their paths. */

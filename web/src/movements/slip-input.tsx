@@ -4,6 +4,7 @@ import { useLens } from '../frame/lens';
 import { useUnitOptions } from '../structure/unit-options';
 import type { Texts } from '../texts/en';
 import { Choice, FieldInput, SeveralChoice, listOptions } from '../ui/field-input';
+import { useFieldName } from '../ui/field-name';
 import type { Field } from '../ui/fields';
 import { Finder } from '../ui/finder';
 import { SlipPeople } from './slip-people';
@@ -16,6 +17,7 @@ const lastOf = (path: string): string => path.split('.').at(-1) ?? path;
 /** The input of a field of a slip, by what the field is. */
 export const SlipInput = (props: InputProps) => {
   const { meta } = props.field;
+  if (props.path.startsWith('own.')) return <PlainInput {...props} />;
   if (meta.is === 'ref' && (meta.kind === 'person' || meta.kind === 'position'))
     return <FoundInput {...props} kind={meta.kind} />;
   if (meta.is === 'ref' && meta.kind === 'unit') return <UnitInput {...props} />;
@@ -144,6 +146,9 @@ const PlainInput = ({ id, path, field, slip, label }: InputProps) => {
 /** Label of a field: the slip's own word for it, else what the field is called everywhere. */
 export const useFieldLabel = () => {
   const { t } = useTranslation();
+  const nameOf = useFieldName();
   return (path: string, own: Record<string, string> = {}): string =>
-    own[path] ?? t(`field.${lastOf(path) as keyof Texts['field']}`, { defaultValue: path });
+    own[path] ??
+    (path.startsWith('own.') ? nameOf('', lastOf(path)) : undefined) ??
+    t(`field.${lastOf(path) as keyof Texts['field']}`, { defaultValue: path });
 };

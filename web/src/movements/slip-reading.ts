@@ -3,11 +3,13 @@ import {
   type Movement,
   type Problem,
   type Words,
+  askedAtHire,
   fieldAt,
   movementOf,
   problemCodes,
 } from '@gremium/contract';
 import { problem } from '@gremium/core';
+import { catalogueNow } from '../time/catalogue-now';
 import type { Field } from '../ui/fields';
 import { readTyped } from '../ui/typed';
 import { valueAt } from './at-path';
@@ -21,10 +23,16 @@ export const asField = ({ meta, path }: InputField): Field => ({ ...meta, name: 
 export const fieldOfKind =
   (kind: Prepared['kind']) =>
   (path: string): InputField => {
-    const field = fieldAt(movementOf(kind).input, path);
+    const field = path.startsWith('own.') ? ownFieldAt(path) : fieldAt(movementOf(kind).input, path);
     if (!field) throw new Error(`slip ${kind}: there is no field ${path}`);
     return field;
   };
+
+// An own field that the movement asks for.
+const ownFieldAt = (path: string): InputField | undefined => {
+  const asked = askedAtHire(catalogueNow().sections).find(({ field }) => `own.${field}` === path);
+  return asked && { path, meta: asked.meta, isNeeded: asked.meta.required === true, isNullable: true };
+};
 
 type Issue = {
   path: readonly PropertyKey[];

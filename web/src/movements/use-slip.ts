@@ -1,8 +1,10 @@
 // The state of a slip: what is written, what it shows, what is still needed. All of it is the kept movement; nothing else.
-import { type Day, type InputField, type Kind, movementOf } from '@gremium/contract';
+import { type Day, type InputField, type Kind, askedAtHire, movementOf } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
+import { useMay } from '../frame/session';
 import { usePayInWords } from '../people/pay-in-words';
 import { useFormat, useReading } from '../texts/format';
+import { catalogueNow } from '../time/catalogue-now';
 import { useShow } from '../ui/field-value';
 import { valueAt } from './at-path';
 import type { LocalMovement } from './kept-movements';
@@ -22,6 +24,7 @@ const useContext = (
   declared: SlipDeclaration,
 ): { context: SlipContext | null; nameOf: (of: Kind, id: number) => string } => {
   const format = useFormat();
+  const may = useMay();
   const payInWords = usePayInWords();
   const words = useSlipWords(declared);
   const showing = useSlipShowing(declared.reads?.(input) ?? {});
@@ -36,10 +39,13 @@ const useContext = (
     return meta.is === 'ref' && typeof id === 'number' ? nameOf(meta.kind, id) : '';
   };
   const day = valueAt(input, movementOf(kind).day.field) as Day | undefined;
+  const own = askedAtHire(catalogueNow().sections).flatMap(({ section, field }) =>
+    may.edit(section) ? `own.${field}` : [],
+  );
   const record = { kind: aboutKind, id: Number(aboutId) };
   return {
     nameOf,
-    context: showing && { about: record, input, day, showing, named, words, format, payInWords },
+    context: showing && { about: record, input, day, showing, named, words, format, payInWords, own },
   };
 };
 

@@ -102,7 +102,10 @@ export const SettingForm = ({
               aria-label={words.hiddenFrom}
               placeholder={words.nobody}
               value={[...hiddenFrom]}
-              options={ROLES.map((role) => ({ value: role, label: t(`choice.${role}`) }))}
+              options={ROLES.map((role) => ({
+                value: role,
+                label: role === 'crew' ? words.crew : t(`choice.${role}`),
+              }))}
               onChange={(roles: string[]) => setHidden(roles)}
             />
           )}
@@ -135,10 +138,32 @@ export const useSettingSaid = () => {
   const nameOfSection = useSectionName();
   return (section: string, field: string): string[] => {
     const said = settingOf(section, field)?.values;
-    const roles = (said?.hiddenFrom ?? []).map((role) => t(`choice.${role as keyof Texts['choice']}`));
+    const roles = (said?.hiddenFrom ?? []).map((role) =>
+      role === 'crew' ? words.crew : t(`choice.${role as keyof Texts['choice']}`),
+    );
     return [
       ...(roles.length > 0 ? [words.isHidden(roles.join(', '))] : []),
       ...(said?.shownIn ? [words.isShownIn(nameOfSection(said.shownIn as SectionName))] : []),
+    ];
+  };
+};
+
+/** Where else a field can be shown, for a choice of where to move it; back where it is kept, if it is shown elsewhere. */
+export const useElsewhere = () => {
+  const words = useWords(ownWords);
+  const nameOfSection = useSectionName();
+  return (section: Section, field: string): { value: string; label: string }[] => {
+    const shownIn = settingOf(section.name, field)?.values.shownIn ?? null;
+    const nameOf = (name: string) => nameOfSection(name as SectionName);
+    const others = wholeCatalogue().sections.filter(
+      (other) =>
+        canShowIn(section, other) &&
+        other.name !== shownIn &&
+        (other.own !== null || settleable(other).length > 0),
+    );
+    return [
+      ...(shownIn ? [{ value: `in ${section.name}`, label: words.back(nameOf(section.name)) }] : []),
+      ...others.map(({ name }) => ({ value: `in ${name}`, label: words.into(nameOf(name)) })),
     ];
   };
 };
@@ -192,6 +217,15 @@ const Lines = ({ section, acts, mayEdit }: { section: Section; acts: OwnActs; ma
     const place = high === undefined ? (low ?? 0) + PLACE : Math.floor(((low ?? 0) + high) / 2);
     set(field, { place }, words.said.moved(nameOf(section.name, field)));
   };
+  const elsewhere = useElsewhere();
+  const move = (field: string, to: string | null) =>
+    to?.startsWith('in ')
+      ? set(
+          field,
+          { shownIn: to.slice(3) === section.name ? null : to.slice(3) },
+          words.said.moved(nameOf(section.name, field)),
+        )
+      : put(field, to);
   const dragging = useDragging<Line>({
     mayTake: (a, b) => a.id !== b.id,
     onDrop: (line, onto) => put(line.name, onto.name),
@@ -236,10 +270,13 @@ const Lines = ({ section, acts, mayEdit }: { section: Section; acts: OwnActs; ma
                   </button>
                   <MoveTo
                     name={name}
-                    others={fields
-                      .filter((other) => other !== field)
-                      .map((other) => ({ value: other, label: words.before(nameOf(section.name, other)) }))}
-                    onMove={(before) => put(field, before)}
+                    others={[
+                      ...fields
+                        .filter((other) => other !== field)
+                        .map((other) => ({ value: other, label: words.before(nameOf(section.name, other)) })),
+                      ...elsewhere(section, field),
+                    ]}
+                    onMove={(to) => move(field, to)}
                   />
                 </td>
               )}

@@ -1,6 +1,12 @@
 import './steps.css';
 import './own-fields.css';
-import { type OwnField, ownFieldName, ownName, ownValueEndpoints } from '@gremium/contract';
+import {
+  type FieldSetting,
+  type OwnField,
+  ownFieldName,
+  ownName,
+  ownValueEndpoints,
+} from '@gremium/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Button, Select } from 'antd';
 import { useState } from 'react';
@@ -29,7 +35,7 @@ import {
   useOwnActs,
 } from './own-acts';
 import { FieldForm, SectionForm } from './own-forms';
-import { PresetFields, SettingForm, useSettingSaid } from './field-settings';
+import { PresetFields, SettingForm, useElsewhere, useSettingSaid } from './field-settings';
 import { ownWords } from './own-words';
 
 /** What is open: a new section, a section, a new field of a section, a field. */
@@ -240,6 +246,7 @@ const SectionLines = ({
         <FormLine>
           <FieldForm
             sectionId={id}
+            mayAsk={isOfOnePerson(section)}
             place={(fields.at(-1)?.values.place ?? -10) + 10}
             error={acts.addField.error}
             isBusy={acts.addField.isPending}
@@ -257,6 +264,9 @@ const FormLine = ({ children }: { children: React.ReactNode }) => (
     <td colSpan={6}>{children}</td>
   </tr>
 );
+
+// A hire asks for fields of people of which there is one row at a time.
+const isOfOnePerson = ({ values }: SectionDefined): boolean => values.of === 'person' && !values.several;
 
 type FieldProps = DefinedProps & {
   section: SectionDefined;
@@ -278,6 +288,12 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
   const known = wholeCatalogue();
   const declared = known.has(ownName(section.id)) ? known.section(ownName(section.id)) : undefined;
   const settingSaid = useSettingSaid();
+  const elsewhere = useElsewhere();
+  const settle = (said: Partial<FieldSetting>, text: string) =>
+    acts.setField.mutate(
+      { asked: { of: { section: ownName(section.id), field: ownFieldName(id) }, values: said }, text },
+      { onSuccess: () => setOpen(null) },
+    );
   const where = `blank(own.s${section.id}.${ownFieldName(id)})`;
   return (
     <>
@@ -327,6 +343,10 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
               isRetired={values.retired === true}
               onChange={() => setOpen({ section: section.id, field: id })}
               onSettle={() => setOpen({ section: section.id, field: id, isSetting: true })}
+              elsewhere={declared ? elsewhere(declared, ownFieldName(id)) : []}
+              onShow={(shown) =>
+                settle({ shownIn: shown === declared?.name ? null : shown }, words.said.moved(name))
+              }
             />
           </td>
         )}
@@ -339,15 +359,7 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
             error={acts.setField.error}
             isBusy={acts.setField.isPending}
             onLeave={() => setOpen(null)}
-            onSave={(said) =>
-              acts.setField.mutate(
-                {
-                  asked: { of: { section: declared.name, field: ownFieldName(id) }, values: said },
-                  text: words.said.changed(name),
-                },
-                { onSuccess: () => setOpen(null) },
-              )
-            }
+            onSave={(said) => settle(said, words.said.changed(name))}
           />
         </FormLine>
       )}
@@ -356,6 +368,7 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
           <FieldForm
             now={field}
             sectionId={section.id}
+            mayAsk={isOfOnePerson(section)}
             place={values.place}
             error={acts.change.error}
             isBusy={acts.change.isPending}
@@ -382,9 +395,22 @@ type ActsProps = {
   onChange: () => void;
   /** Says who sees it, and where; of a field. */
   onSettle?: () => void;
+  /** Other sections that it can be shown in, as choices. */
+  elsewhere?: readonly { value: string; label: string }[];
+  onShow?: (section: string) => void;
 };
 
-const Acts = ({ line, of, isRetired, moving, acts, onChange, onSettle }: ActsProps) => {
+const Acts = ({
+  line,
+  of,
+  isRetired,
+  moving,
+  acts,
+  onChange,
+  onSettle,
+  elsewhere = [],
+  onShow,
+}: ActsProps) => {
   const words = useWords(ownWords);
   const others = moving.others(line);
   const retire = (retired: boolean) =>
@@ -422,7 +448,7 @@ const Acts = ({ line, of, isRetired, moving, acts, onChange, onSettle }: ActsPro
       >
         {isRetired ? words.restore : words.retire}
       </button>
-      {others.length > 0 && (
+      {others.length + elsewhere.length > 0 && (
         <Select
           size="small"
           variant="borderless"
@@ -432,10 +458,13 @@ const Acts = ({ line, of, isRetired, moving, acts, onChange, onSettle }: ActsPro
           value={null}
           popupMatchSelectWidth={false}
           options={[
-            ...others.map(({ id, name }) => ({ value: id, label: words.before(name) })),
-            { value: 0, label: words.last },
+            ...others.map(({ id, name }) => ({ value: String(id), label: words.before(name) })),
+            ...(others.length > 0 ? [{ value: '0', label: words.last }] : []),
+            ...elsewhere,
           ]}
-          onChange={(before: number | null) => moving.put(line, before === 0 ? null : before)}
+          onChange={(to: string | null) =>
+            to?.startsWith('in ') ? onShow?.(to.slice(3)) : moving.put(line, Number(to) || null)
+          }
         />
       )}
     </>

@@ -1,13 +1,16 @@
-import { type OwnField, type OwnSection, preset } from '@gremium/contract';
+import { type FieldMeta, type OwnField, type OwnSection, preset } from '@gremium/contract';
 import { codeFrom } from '@gremium/core';
 import { Input } from 'antd';
 import { useTranslation } from 'react-i18next';
+import { useLens } from '../frame/lens';
 import type { Texts } from '../texts/en';
 import { useReading } from '../texts/format';
 import { useWords } from '../texts/words';
 import { EntryField } from '../ui/entry-field';
-import { Choice } from '../ui/field-input';
+import { Choice, FieldInput } from '../ui/field-input';
+import type { Showing } from '../ui/field-value';
 import { ThingInputs, readThing, useTypedThing } from '../ui/thing-inputs';
+import { readTyped } from '../ui/typed';
 import { EntryFrame } from './entry-frame';
 import type { Definition, NewField } from './own-acts';
 import { ownWords } from './own-words';
@@ -84,7 +87,7 @@ export const SectionForm = ({
   };
   return (
     <EntryFrame
-      lead={words.addSection}
+      lead={now ? words.change : words.addSection}
       submit={words.save}
       isReady={isNamed(typed)}
       {...frame}
@@ -104,11 +107,31 @@ export const SectionForm = ({
 
 // What more is asked of a field of a kind.
 const ASKED: { [K in OwnField['kind']]?: readonly string[] } = {
-  text: ['unique', 'pattern'],
-  email: ['unique'],
-  phone: ['unique'],
-  link: ['unique'],
+  text: ['unique', 'pattern', 'searched'],
+  email: ['unique', 'searched'],
+  phone: ['unique', 'searched'],
+  link: ['unique', 'searched'],
   number: ['unique', 'least', 'most'],
+};
+
+// What can be preset: kinds that are typed.
+const USUAL: { [K in OwnField['kind']]?: FieldMeta } = {
+  text: { is: 'text' },
+  long_text: { is: 'text', long: true },
+  email: { is: 'email' },
+  phone: { is: 'phone' },
+  link: { is: 'link' },
+  number: { is: 'decimal' },
+  day: { is: 'day' },
+  yes_no: { is: 'yes_no' },
+};
+
+const NOTHING = { register: { rows: () => [] }, nameOf: () => '' } as unknown as Showing;
+
+const usualOf = (meta: FieldMeta | undefined, typed: unknown, reading: string): OwnField['usual'] => {
+  if (!meta || typed === null || typed === undefined || typed === '') return null;
+  const read = readTyped({ ...meta, name: 'usual' }, typed, reading);
+  return ('problem' in read ? typed : read.value) as OwnField['usual'];
 };
 
 /** A field, typed; its kind never changes. */
@@ -116,12 +139,18 @@ export const FieldForm = ({
   now,
   place,
   sectionId,
+  mayAsk,
   onSave,
   ...frame
-}: FormProps<OwnField> & { sectionId: number; onSave: (made: NewField, name: string) => void }) => {
+}: FormProps<OwnField> & {
+  sectionId: number;
+  /** A hire can ask for it. */ mayAsk: boolean;
+  onSave: (made: NewField, name: string) => void;
+}) => {
   const words = useWords(ownWords);
   const { i18n } = useTranslation();
   const reading = useReading();
+  const { on } = useLens();
   const [typed, set] = useTypedThing(() => ({ ...{ kind: 'text', required: false }, ...begun(now?.values) }));
   const kind = typed['kind'] as OwnField['kind'];
   const label = labelIn(typed);
@@ -134,6 +163,7 @@ export const FieldForm = ({
       ...{ sectionId, kind, label },
       code: now?.values.code ?? codeFrom(label.en),
       help: textOf(typed['help']) || null,
+      usual: usualOf(USUAL[kind], typed['usual'], reading),
       list: isChoice ? ((typed['list'] as OwnField['list']) ?? 'own') : null,
       place: now?.values.place ?? place,
       retired: now?.values.retired ?? null,
@@ -148,7 +178,13 @@ export const FieldForm = ({
     onSave({ values, choices: [...new Set(choices)] }, i18n.language === 'de' ? label.de : label.en);
   };
   return (
-    <EntryFrame lead={words.addField} submit={words.save} isReady={isNamed(typed)} {...frame} onSubmit={save}>
+    <EntryFrame
+      lead={now ? words.change : words.addField}
+      submit={words.save}
+      isReady={isNamed(typed)}
+      {...frame}
+      onSubmit={save}
+    >
       <div className="entryfields">
         <Names typed={typed} set={set} />
         {!now && (
@@ -182,8 +218,21 @@ export const FieldForm = ({
         <ThingInputs
           section="own_field"
           {...{ typed, set }}
-          only={['help', 'required', ...(ASKED[kind] ?? [])]}
+          only={['help', 'required', ...(mayAsk ? ['atHire'] : []), ...(ASKED[kind] ?? [])]}
         />
+        {USUAL[kind] && (
+          <EntryField label={words.usual}>
+            <FieldInput
+              id="own-field-usual"
+              label={words.usual}
+              field={{ ...USUAL[kind], name: 'usual' }}
+              showing={NOTHING}
+              on={on}
+              value={typed['usual'] ?? null}
+              onChange={set('usual')}
+            />
+          </EntryField>
+        )}
         {kind === 'text' && <p className="source">{words.pattern}</p>}
       </div>
     </EntryFrame>

@@ -50,6 +50,7 @@ export const beginRow = (
   );
   for (const [name, meta] of declared.metas)
     if (meta.is === 'yes_no' && !(asked.has(name) && name in declared.nulls)) base[name] = false;
+  for (const [name, { usual }] of declared.metas) if (usual !== undefined) base[name] = usual;
   if (declared.owner) base[declared.owner.field] = owner;
   return { section, thing, mode: 'create', from: on, row: 0, values: {}, base, basedOn: 0 };
 };

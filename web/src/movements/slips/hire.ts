@@ -57,13 +57,18 @@ export const declared = slip('hire', {
     ['person.name.given', 'person.name.family'],
     'person.contacts.0.value',
     ...hireRows(context),
+    ...context.own,
   ],
   more: () => [
     ['person.birthDate', 'lastDay'],
     ...hireMore,
     ['person.contacts.1.value', 'person.name.titleId'],
   ],
-  prepare: (input, context) => ({ ...hireTerms(input, context), person: personIn(input) }),
+  prepare: (input, context) => ({
+    ...hireTerms(input, context),
+    person: personIn(input),
+    ...(input['own'] ? { own: input['own'] } : {}),
+  }),
   needs: ({ input, words }) => [
     ...(nameIn(input).given || nameIn(input).family ? [] : [words.needs?.['name'] ?? '']),
     ...(contactsIn(input).length > 0 ? [] : [words.needs?.['contact'] ?? '']),
