@@ -12,6 +12,7 @@ export * from './movements/movements';
 export * from './movements/full-time';
 export * from './movements/structure';
 export * from './own-sections';
+export * from './files/own-columns';
 export * from './people/employment';
 export * from './people/record-file-words';
 export * from './people/records';

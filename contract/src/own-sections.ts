@@ -146,7 +146,11 @@ export const ownSections = (
         .filter((one) => one.values.sectionId === id)
         .sort((a, b) => a.values.place - b.values.place || a.id - b.id);
       const shape: Record<string, z.ZodType> = { ownerId: refTo(values.of, { followed: true }) };
-      for (const one of own) shape[ownFieldName(one.id)] = schemaOf(one).nullable();
+      // nothing more is said in a section that is retired
+      for (const one of own)
+        shape[ownFieldName(one.id)] = schemaOf(
+          values.retired ? { ...one, values: { ...one.values, retired: true } } : one,
+        ).nullable();
       const { several, sensitive, seenBy = null, editedBy = null } = values;
       const given = seenBy || editedBy ? { see: seenBy, edit: editedBy } : null;
       const traits = { ...{ owner: 'ownerId', several, sensitive }, rare: true, ...(given ? { given } : {}) };

@@ -17,6 +17,8 @@ export * from './files/import-plain';
 export { bareNumber } from './files/look-ups';
 export * from './files/serial-day';
 export * from './files/plain-values';
+export * from './files/own-cells';
+export * from './files/propose-field';
 export * from './files/match-columns';
 export * from './files/set-order';
 export * from './files/read-cell';

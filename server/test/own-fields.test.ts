@@ -468,3 +468,144 @@ test('a value that is preset must be one that the field can have', async () => {
   });
   expect(problems.map(({ code, field }) => [code, field])).toEqual([['value_invalid', 'usual']]);
 });
+
+describe('a file of people with own fields', () => {
+  const textOf = (lines: string[]) => `${lines.join('\n')}\n`;
+  const numbers = async (ids: readonly number[]) =>
+    many<{ id: number; number: string }>(
+      running.owner,
+      sql`select person_id as id, number from person_version where superseded_by is null and person_id = any(${ids}) order by 1`,
+    );
+  const keptOf = async (section: number) =>
+    many<{ owner: number; from: string; values: Record<string, unknown> }>(
+      running.owner,
+      sql`select owner_id as owner, valid_from::text as "from", "values" from own_version
+        where section_id = ${section} and superseded_by is null order by 1, 2`,
+    );
+
+  test('has columns for them: proposed by what they say, matched by their names, read, written, and refused at the cell', async () => {
+    const section = await sectionOf();
+    const day = await fieldOf(section.id, 'day', { label: { en: 'Handed out on', de: 'Ausgegeben am' } });
+    const size = await fieldOf(section.id, 'number', { label: { en: 'Boot size', de: 'Schuhgröße' } });
+    const active = await fieldOf(section.id, 'yes_no', { label: { en: 'Wears it', de: 'Trägt sie' } });
+    const badge = await fieldOf(section.id, 'text', { label: label('Badge'), unique: true });
+    const [a, b, c] = await numbers(people.slice(5, 8).map(({ id }) => id));
+    const lines = [
+      'Personalnummer;Gültig ab;Ausgegeben am;Boot size;Trägt sie;Badge;Fach',
+      `${a!.number};1.11.2026;1.2.2026;42,5;Ja;B-1;Deck; `,
+      `${b!.number};1.11.2026;28.2.2026;1.043,25;x;B-2;Deck`,
+      `${c!.number};1.11.2026;30.2.2026;40;N;b-1;Bridge`,
+    ].map((line) => line.replace(/; $/, ''));
+    const id = await upload(admin, 'Kleidung.csv', textOf(lines));
+    const file = await settled(admin, id);
+    expect(file.columns.map(({ field }) => field)).toEqual([
+      ...['number', 'from'],
+      ...[day, size, active, badge].map(({ name }) => `${section.name}.${name}`),
+      null,
+    ]);
+    const proposed = await admin.call(endpoints.proposedField, { params: { id, at: 6 } });
+    expect(proposed).toEqual({ kind: 'text', choices: [], said: 3, unfit: 0 });
+    const { rows } = await admin.call(endpoints.importRows, { params: { id }, query: {} });
+    expect(rows.map(({ status }) => status)).toEqual(['changed', 'changed', 'refused']);
+    expect(rows[2]!.faults.map(({ field }) => field)).toEqual([`${section.name}.${day.name}`]);
+    await admin.call(endpoints.repairImport, {
+      params: { id },
+      body: { repairs: [{ row: 4, field: `${section.name}.${day.name}`, text: '1.3.2026', alike: false }] },
+    });
+    // its day mended, it is refused as it says the same as another row
+    await settled(admin, id);
+    const again = await admin.call(endpoints.importRows, { params: { id }, query: {} });
+    expect(again.rows[2]!.faults.map(({ field, problem: { code } }) => [field, code])).toEqual([
+      [`${section.name}.${badge.name}`, 'field_unique'],
+    ]);
+    await admin.call(endpoints.repairImport, {
+      params: { id },
+      body: { repairs: [{ row: 4, field: `${section.name}.${badge.name}`, text: 'B-3', alike: false }] },
+    });
+    await settled(admin, id);
+    await admin.call(endpoints.writeImport, { params: { id }, body: { rows: 'all', reason: 'x' } as never });
+    const written = await settled(admin, id);
+    expect(written.state).toBe('written');
+    const values = (on: string, boots: string, wears: boolean, said: string) => ({
+      [day.name]: on,
+      [size.name]: boots,
+      [active.name]: wears,
+      [badge.name]: said,
+    });
+    expect((await keptOf(section.id)).map(({ owner, from, values: said }) => [owner, from, said])).toEqual([
+      [a!.id, '2026-11-01', values('2026-02-01', '42.5', true, 'B-1')],
+      [b!.id, '2026-11-01', values('2026-02-28', '1043.25', true, 'B-2')],
+      [c!.id, '2026-11-01', values('2026-03-01', '40', false, 'B-3')],
+    ]);
+    // the same again writes nothing; one cell emptied and one changed from another day leaves the rest
+    const same = await settled(admin, await upload(admin, 'Kleidung.csv', textOf(lines.slice(0, 3))));
+    expect(same.counts).toMatchObject({ same: 2, changed: 0, refused: 0 });
+    const later = await settled(
+      admin,
+      await upload(
+        admin,
+        'x.csv',
+        textOf(['Number;From;Boot size;Badge', `${a!.number};1.12.2026;43;(clear)`]),
+      ),
+    );
+    await admin.call(endpoints.writeImport, {
+      params: { id: later.id },
+      body: { rows: 'all', reason: 'x' } as never,
+    });
+    await settled(admin, later.id);
+    const now = (await keptOf(section.id)).filter(({ owner }) => owner === a!.id);
+    expect(
+      now.map(({ from, values: said }) => [from, said[size.name], said[badge.name], said[active.name]]),
+    ).toEqual([
+      ['2026-11-01', '42.5', 'B-1', true],
+      ['2026-12-01', '43', null, true],
+    ]);
+  });
+
+  test('one that a hire asks for is marked in the template; without it somebody new is refused, somebody known is not', async () => {
+    const section = await sectionOf();
+    const field = await fieldOf(section.id, 'text', {
+      label: label('Locker key'),
+      required: true,
+      atHire: true,
+    });
+    const template = await admin.send(endpoints.importTemplate, {
+      query: { subject: 'people', format: 'csv' },
+    });
+    expect(await template.text()).toContain('Locker key *');
+    const place = await one<{ code: string }>(
+      running.owner,
+      sql`select code from position_version where position_id = ${await vacantPosition(running, admin)} and superseded_by is null`,
+    );
+    const [known] = await numbers(people.slice(9, 10).map(({ id }) => id));
+    const head = 'Number,Given name,Family name,Email,First day,Position,Locker key,Nationality';
+    const fresh = (key: string) => `,Nelli,Nõmmik,nelli@new.example,2027-02-01,${place.code},${key},`;
+    const lines = [head, fresh(''), `${known!.number},,,,,,,SE`];
+    const content = `${lines.join('\n')}\n`;
+    const file = await settled(admin, await upload(admin, 'neu.csv', content));
+    const { rows } = await admin.call(endpoints.importRows, { params: { id: file.id }, query: {} });
+    expect(
+      rows.map(({ status, faults }) => [status, faults.map((one) => [one.field, one.problem.code])]),
+    ).toEqual([
+      ['refused', [[`${section.name}.${field.name}`, 'value_missing']]],
+      ['changed', []],
+    ]);
+    const told = await settled(admin, await upload(admin, 'neu.csv', `${[head, fresh('K-7')].join('\n')}\n`));
+    expect(told.counts).toMatchObject({ new: 1, refused: 0 });
+    await change('own_field', field.id, { retired: true });
+  });
+
+  test('who may not record in a section has no column for it', async () => {
+    const section = await sectionOf({ editedBy: ['administrator'] });
+    const field = await fieldOf(section.id, 'text', { label: label('Sealed') });
+    const fleet = await asDemo(running.address, 'fleet');
+    const mine = (await fleet.call(endpoints.people, { query: { limit: 1 } })).people[0]!;
+    const [known] = await numbers([mine.id]);
+    const file = await settled(
+      fleet,
+      await upload(fleet, 'x.csv', `Number,Sealed,Nationality\n${known!.number},x,DK\n`),
+    );
+    expect(file.columns.map((column) => column.field)).toEqual(['number', null, 'nationality']);
+    expect(file.fields.some(({ name }) => name.endsWith(field.name))).toBe(false);
+  });
+});

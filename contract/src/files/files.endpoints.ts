@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { OwnKind } from '../structure/own';
 import { FileReply, endpoint } from '../endpoint';
 import { ProblemCodeSchema } from '../problems';
 import { Day } from '../time/day';
@@ -70,6 +71,20 @@ export const fileEndpoints = {
     query: Page.extend({ status: RowStatus.optional() }),
     /** `names`: of what changes name. */
     reply: z.object({ rows: z.array(ImportRow), total: z.int(), names: z.array(Named) }),
+  }),
+  proposedField: endpoint({
+    method: 'GET',
+    path: '/api/imports/:id/columns/:at/field',
+    summary:
+      'What own field a column of a file would be kept in: kind and choices, and how many cells do not fit',
+    right,
+    params: ImportId.extend({ at: z.coerce.number().int().min(0).max(1000) }),
+    reply: z.object({
+      kind: OwnKind,
+      choices: z.array(z.string()),
+      said: z.int(),
+      unfit: z.int(),
+    }),
   }),
   importMissing: endpoint({
     method: 'GET',

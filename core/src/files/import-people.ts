@@ -8,6 +8,7 @@ import type {
   ImportField,
   Kind,
   ImportSummary,
+  OwnColumn,
   Problem,
   Row,
   RowChange,
@@ -26,6 +27,7 @@ import { isError, problem } from '../time/problem';
 import { type Register, RowRegister, everyRow } from '../time/register';
 import { applyRow, faultOf } from './apply-row';
 import { LookUps } from './look-ups';
+import { type OwnCells, applyOwn, ownCellsOf } from './own-cells';
 import { Managers } from './managers';
 import { type DayOrder, dayOrderOf, readDay } from './read-cell';
 import { type Cells, type Habits, readChoices, readPlain, type Said } from './read-row';
@@ -88,13 +90,19 @@ export type Imported = { results: RowResult[]; change: Change };
 
 /** What is known of a file beyond the portion of its rows that is being planned. */
 export type WholeFile = Habits & {
+  own: OwnCells;
   /** The rows read so far by number, email and person: none may come twice. */
   seen: Map<string, Planned[]>;
 };
 
 /** `workbook`: its numbers are numbers, and come with a point whatever its office writes. */
-export const wholeFile = (rows: readonly FileRow[], workbook = false): WholeFile => ({
+export const wholeFile = (
+  rows: readonly FileRow[],
+  workbook = false,
+  ownColumns: readonly OwnColumn[] = [],
+): WholeFile => ({
   ...habitsOf(rows, workbook),
+  own: ownCellsOf(ownColumns, rows, workbook),
   seen: new Map(),
 });
 
@@ -116,8 +124,11 @@ const APART = new Set<ImportField>([
 ]);
 
 /** Whether no row of a file with these columns can touch what another one does: then it may be planned in portions. */
-export const areRowsApart = (fields: Iterable<ImportField>): boolean =>
-  [...fields].every((field) => APART.has(field));
+export const areRowsApart = (fields: Iterable<string>, ownColumns: readonly OwnColumn[] = []): boolean =>
+  [...fields].every((field) => {
+    const own = ownColumns.find(({ name }) => name === field);
+    return own ? !own.meta.unique : APART.has(field as ImportField);
+  });
 
 /** The first day from which a row of a file whose rows are apart can write anything about somebody who works then. */
 export const firstDayIn = (rows: readonly FileRow[], { orders }: WholeFile, day: Day): Day => {
@@ -146,7 +157,8 @@ export const planRows = function* (
   const { register } = importing;
   const isNaming = rows.some(({ cells }) => NAMING.some((field) => cells[field] !== undefined));
   const people = new People(register, importing.day, isNaming);
-  const mayWrite = rightsOf(importing);
+  const written = file.own.columns.map(({ section }) => section as SectionName);
+  const mayWrite = rightsOf(importing, [...WRITTEN, ...written]);
   const planned = yield* plan(rows, importing, { people, mayWrite, file });
   const managers = new Managers(people, importing, planned);
   for (;;) {
@@ -258,11 +270,17 @@ const refuse = (offences: readonly Offence[], owners: ReadonlyMap<number, Planne
       refused.add(row);
       const made = isRing
         ? { field: 'manager' as const, problem: problem('manager_ring'), offers: [] }
-        : faultOf(found, row.said);
+        : (ownFault(found, rows) ?? faultOf(found, row.said));
       if (!row.faults.some((one) => one.problem.code === made.problem.code)) row.faults.push(made);
     }
   }
   return refused;
+};
+
+// A law broken in an own field, at its column.
+const ownFault = (found: Problem, rows: readonly Row[]): Fault | null => {
+  const section = rows.find((row) => row.section.startsWith('own.'))?.section;
+  return section && found.field ? { field: `${section}.${found.field}`, problem: found, offers: [] } : null;
 };
 
 // Drafts of managers, or null where rows had to be refused for theirs and it must be tried again.
@@ -372,7 +390,7 @@ const writesAll = (grants: readonly Grant[], written: readonly SectionName[]): b
 
 type Applying = Ground & { importing: Importing; lookUps: LookUps };
 
-const apply = (row: Planned, { importing, people, lookUps, mayWrite }: Applying): void => {
+const apply = (row: Planned, { importing, people, lookUps, mayWrite, file }: Applying): void => {
   const draft = new Draft(importing.register, importing.newId, importing.entry);
   const { nextNumber, register } = importing;
   const applied = applyRow(draft, row, { lookUps, people, nextNumber });
@@ -380,6 +398,12 @@ const apply = (row: Planned, { importing, people, lookUps, mayWrite }: Applying)
   row.on = applied.on;
   row.faults.push(...applied.faults);
   row.warnings.push(...applied.warnings);
+  if (applied.personId !== null && row.faults.length === 0) {
+    const whose = { cells: row.cells, personId: applied.personId, on: applied.on };
+    row.faults.push(...applyOwn(draft, { ...whose, isHired: row.personId === null }, file.own, lookUps));
+    for (const found of draft.problems.filter(isError))
+      if (row.faults.length === 0) row.faults.push(faultOf(found, row.said));
+  }
   const { change } = draft;
   row.change = change;
   if (row.personId !== null && row.personId === importing.ownPerson)

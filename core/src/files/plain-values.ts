@@ -15,8 +15,9 @@ export type ColumnHabit = { order: DayOrder; decimal: ',' | '.' | null };
 /** What "from the beginning" is written as. */
 export const FROM_BEGINNING = '(beginning)';
 
-const YES = ['yes', 'ja', 'true', 'wahr', 'x', '1', 'y', 'j'];
-const NO = ['no', 'nein', 'false', 'falsch', '0', 'n', '-'];
+/** Words for yes and no, folded. */
+export const YES_WORDS = ['yes', 'ja', 'true', 'wahr', 'x', '1', 'y', 'j', '✓'];
+export const NO_WORDS = ['no', 'nein', 'false', 'falsch', '0', 'n', '-'];
 
 const refused = (code: 'value_invalid' | 'value_unknown' | 'decimal_invalid', text: string) => ({
   problem: problem(code, { text }),
@@ -37,7 +38,8 @@ type Asked = {
   wordsOf: (option: string) => readonly string[];
 };
 
-const severalIn = (text: string): string[] =>
+/** The parts of a cell that names several. */
+export const severalIn = (text: string): string[] =>
   text
     .split(/\s*[;›]\s*|\s*,\s*/)
     .map((one) => one.trim())
@@ -65,6 +67,17 @@ const numberIn = (text: string, { decimal }: ColumnHabit): CellReading<string> =
   return { value: `-${read.value}` };
 };
 
+// An amount with its currency before or after it.
+const moneyIn = (text: string, habit: ColumnHabit): CellReading<{ amount: string; currency: string }> => {
+  const found = /^(?:([A-Za-z]{3}|€)\s*)?(.*?\d.*?)(?:\s*([A-Za-z]{3}|€))?$/.exec(text.trim());
+  const currency = (found?.[1] ?? found?.[3])?.replace('€', 'EUR').toUpperCase();
+  if (!found?.[2] || !currency) return refused('value_invalid', text);
+  const read = numberIn(found[2], habit);
+  if ('problem' in read) return read;
+  const exact = Decimal.safeParse(read.value);
+  return exact.success ? { value: { amount: exact.data, currency } } : refused('decimal_invalid', text);
+};
+
 const choiceOf = ({ list, ownField }: { list: ListName; ownField?: number }): Choice =>
   ownField === undefined ? list : `own:${ownField}`;
 
@@ -84,8 +97,8 @@ export const readPlainValue = (column: PlainColumn, text: string, asked: Asked):
       return readDay(text, habit.order);
     case 'yes_no': {
       const said = fold(text);
-      if (YES.includes(said)) return { value: true };
-      return NO.includes(text.trim().toLowerCase()) ? { value: false } : refused('value_unknown', text);
+      if (YES_WORDS.includes(said)) return { value: true };
+      return NO_WORDS.includes(text.trim().toLowerCase()) ? { value: false } : refused('value_unknown', text);
     }
     case 'choice':
     case 'choices': {
@@ -111,6 +124,8 @@ export const readPlainValue = (column: PlainColumn, text: string, asked: Asked):
       const exact = Decimal.safeParse(read.value);
       return exact.success ? { value: exact.data } : refused('decimal_invalid', text);
     }
+    case 'money':
+      return moneyIn(text, habit);
     case 'country':
       return coded(text, 'region', /^[A-Z]{2}$/);
     case 'currency':
@@ -149,6 +164,10 @@ export const writtenValue = (column: PlainColumn, value: unknown, codeOf: CodeOf
       return value === true ? 'yes' : 'no';
     case 'hundredths':
       return String((value as number) / 100);
+    case 'money': {
+      const { amount, currency } = value as { amount: string; currency: string };
+      return `${amount} ${currency}`;
+    }
     case 'json':
       return JSON.stringify(value);
     default:

@@ -15,7 +15,7 @@ export type Habits = {
 };
 
 /** The cells of one row by field, blanks left out, trimmed. */
-export type Cells = Partial<Record<ImportField, string>>;
+export type Cells = Partial<Record<ImportField, string>> & Partial<Record<`own.${string}`, string>>;
 
 type Texts = 'given' | 'middle' | 'family' | 'preferred' | 'email' | 'phone' | 'manager';
 type Days = 'from' | 'firstDay' | 'lastDay' | 'seniorityDate' | 'birthDate' | 'fixedUntil' | 'probationUntil';
@@ -91,7 +91,8 @@ export const readPlain = (cells: Cells, habits: Habits): RowReading => {
   const faults: Fault[] = [];
   for (const [field, text] of Object.entries(cells) as [ImportField, string][]) {
     // whole names stand split in columns of their own
-    if (choiceOf(field) || importFields[field].splits) continue;
+    // own fields are read apart (own-cells.ts)
+    if (!(field in importFields) || choiceOf(field) || importFields[field].splits) continue;
     const { clears } = importFields[field];
     if (fold(text) === 'clear' && text.toLowerCase() === CLEAR) {
       if (clears) said[field] = null;

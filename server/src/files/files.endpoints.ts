@@ -15,8 +15,9 @@ import {
   plainSubjects,
   fileEndpoints,
   importFieldsOf,
+  ownPeopleColumns,
 } from '@gremium/contract';
-import { headingKey, problem } from '@gremium/core';
+import { headingKey, problem, proposeField } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { Failure, fail } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
@@ -32,7 +33,14 @@ import * as queries from './import.sql';
 import { limits } from './limits';
 import { formatOf } from './read-file';
 import { plainTemplate } from './plain-template';
-import { type OwnLabels, columnLabel, ownLabels, plainSection, subjectLabel } from './plain-subjects';
+import {
+  type OwnLabels,
+  columnLabel,
+  ownColumnLabels,
+  ownLabels,
+  plainSection,
+  subjectLabel,
+} from './plain-subjects';
 import { templateFile } from './template';
 import { ANY } from './subject-of';
 import { Uploaded, uploaded } from './uploaded';
@@ -122,12 +130,14 @@ export const serveFiles = (
   const fieldsOf = async (viewer: Seer, subject: string, own?: OwnLabels) => {
     const { language, catalogue } = viewer;
     if (subject === ANY) return [];
-    if (subject === 'people')
-      return importFieldsOf(viewer.grants).map((name) => ({
-        name,
-        label: importFields[name].label[language],
-      }));
     const labels = own ?? (await ownLabels(pool, catalogue));
+    if (subject === 'people') {
+      const columns = ownColumnLabels(ownPeopleColumns(catalogue, viewer.grants), labels, language);
+      return [
+        ...importFieldsOf(viewer.grants).map((name) => ({ name, label: importFields[name].label[language] })),
+        ...[...columns].map(([name, label]) => ({ name, label })),
+      ];
+    }
     const section = plainSection(catalogue, subject, viewer);
     return plainColumns(section).map((column) => ({
       name: column.name,
@@ -246,6 +256,16 @@ export const serveFiles = (
     const count = status === null ? queries.countRows(kept.id) : queries.countOutcomes(kept.id, status);
     const { total } = await one<{ total: number }>(pool, count);
     return { rows: await wireRows(viewer, rows), total, names: await namesIn(viewer, rows) };
+  });
+
+  serve(app, server, fileEndpoints.proposedField, async ({ params, viewer }) => {
+    const kept = await find(viewer, params.id);
+    if (params.at >= kept.headings.length) return fail('value_invalid', {}, 'at');
+    const cells = await many<{ text: string | null }>(pool, queries.columnTexts(kept.id, params.at));
+    return proposeField(
+      cells.map(({ text }) => text ?? ''),
+      kept.format === 'xlsx',
+    );
   });
 
   // Of several files all are checked.

@@ -172,6 +172,10 @@ export const cellsFrom = (id: number, after: number, most: number): Sql => sql`
   select row, cells from import_row
   where import_id = ${id} and row > ${after} and not left_out order by row limit ${most}`;
 
+/** What a column says, row by row; of so many rows as are enough to tell what it is. */
+export const columnTexts = (id: number, at: number): Sql => sql`
+  select cells[${at + 1}] as text from import_row where import_id = ${id} and not left_out order by row limit 20000`;
+
 export const dropRows = (id: number): Sql => sql`delete from import_row where import_id = ${id}`;
 
 /** Asks for a check; whatever runs meanwhile is then of an older revision. What failed too often is tried again only where something is other.

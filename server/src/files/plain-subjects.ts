@@ -2,6 +2,7 @@
 import {
   type Catalogue,
   type FieldMeta,
+  type OwnColumn,
   type PlainColumn,
   type Section,
   type SectionName,
@@ -108,3 +109,33 @@ export const wordsOf = (option: string): string[] =>
   (['en', 'de'] as const).flatMap(
     (language) => (LANGUAGES[language].choice as Record<string, string>)[option] ?? [],
   );
+
+/** What columns of own fields are called in files of people, by their names; with their section where two fields are called alike. */
+export const ownColumnLabels = (
+  columns: readonly OwnColumn[],
+  own: OwnLabels,
+  language: Language,
+): Map<string, string> => {
+  const labelOf = ({ field, meta }: OwnColumn): string => (meta.label ?? own.get(field))?.[language] ?? field;
+  const counts = new Map<string, number>();
+  for (const column of columns) counts.set(labelOf(column), (counts.get(labelOf(column)) ?? 0) + 1);
+  return new Map(
+    columns.map((column) => {
+      const label = labelOf(column);
+      const section = own.get(column.section)?.[language] ?? '';
+      return [column.name, counts.get(label) === 1 ? label : `${section}: ${label}`];
+    }),
+  );
+};
+
+/** Headings (keys) by which own fields are known in a file of people: those that mean one field only. */
+export const ownHeadings = (columns: readonly OwnColumn[], own: OwnLabels): Map<string, string> => {
+  const found = new Map<string, string | null>();
+  for (const language of ['en', 'de'] as const)
+    for (const [name, label] of ownColumnLabels(columns, own, language)) {
+      const key = headingKey(label);
+      const known = found.get(key);
+      found.set(key, known === undefined || known === name ? name : null);
+    }
+  return new Map([...found].flatMap(([key, name]) => (name === null ? [] : [[key, name]])));
+};

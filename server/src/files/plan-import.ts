@@ -1,10 +1,11 @@
 // An import as a decision: what its rows name is loaded in few large queries, core plans and judges them row by row.
 import { setImmediate } from 'node:timers/promises';
-import type { Day, ImportField, Row, SectionName, Viewer } from '@gremium/contract';
-import { gives } from '@gremium/contract';
+import type { Day, OwnColumn, Row, SectionName, Viewer } from '@gremium/contract';
+import { gives, ownPeopleColumns } from '@gremium/contract';
 import {
   ALWAYS,
   areRowsApart,
+  bareNumber,
   earlier,
   firstDayIn,
   imported,
@@ -24,14 +25,14 @@ import { many } from '../database/sql';
 import { nextNumbers } from '../people/number.sql';
 import type { Deciding, Decision } from '../time/act';
 import type { Neighbourhood } from '../time/neighbourhood';
-import { peopleNamed, positionsCoded } from './import.sql';
+import { peopleNamed, peopleNumbered, positionsCoded } from './import.sql';
 import { limits } from './limits';
 
 export type PlanAsk = {
   /** Read anew for each decision, and let go with it: they may be many. */
   rows: () => Promise<FileRow[]>;
   /** What its columns are taken for. */
-  fields: ImportField[];
+  fields: string[];
   viewer: Viewer;
   day: Day;
   /** Whether the file is a workbook. */
@@ -72,8 +73,9 @@ type Loaded = { portion: FileRow[]; near: Neighbourhood };
 export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Decision<PlannedImport>> => {
   const rows = await ask.rows();
   await deciding.near.loadAll(REFERENCE);
-  const file = wholeFile(rows, ask.workbook);
-  const isApart = !ask.amongOthers && areRowsApart(ask.fields);
+  const ownColumns = ownPeopleColumns(deciding.catalogue, ask.viewer.grants);
+  const file = wholeFile(rows, ask.workbook, ownColumns);
+  const isApart = !ask.amongOthers && areRowsApart(ask.fields, ownColumns);
   const standIns = new Set<string>();
   // no number that somebody could have typed begins so
   const nextNumber = () => {
@@ -88,7 +90,7 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
     const portion = rows.splice(0, isApart ? limits.portion : total);
     // whom somebody limited to a part may see goes by where people are today
     const after = isApart ? earlier(firstDayIn(portion, file, ask.day), deciding.today) : undefined;
-    await loadNamed({ ...deciding, near }, portion, after);
+    await loadNamed({ ...deciding, near }, portion, { after, own: file.own.columns });
     return { portion, near };
   };
   for (let next: Promise<Loaded> | null = load(); next;) {
@@ -147,13 +149,22 @@ const texts = (rows: readonly FileRow[], ...fields: (keyof Cells)[]): string[] =
 const loadNamed = async (
   { tx, near }: Deciding,
   rows: readonly FileRow[],
-  after: Day | undefined,
+  { after, own }: { after: Day | undefined; own: readonly OwnColumn[] },
 ): Promise<void> => {
   const reached = rows.filter(({ cells }) => cells.email ?? cells.phone ?? cells.manager);
   const others = rows.filter(({ cells }) => !(cells.email ?? cells.phone ?? cells.manager));
   const found = await peopleOf(tx, reached);
   await near.loadNaming('contact', 'personId', found);
   const people = [...found, ...(await peopleOf(tx, others))];
+  for (const section of new Set(own.map((column) => column.section)))
+    await near.loadNaming(section, 'ownerId', people);
+  for (const { name, section, field, meta } of own) {
+    const said = rows.flatMap(({ cells }) => (cells as Record<string, string>)[name] ?? []);
+    // what is said by one person only is looked for among all; people are named by their numbers
+    if (meta.unique) await near.loadValued(section, field, said);
+    if (meta.is === 'ref' && meta.kind === 'person')
+      people.push(...(await ids(tx, peopleNumbered(said.map(bareNumber)))));
+  }
   const codes = texts(rows, 'position').map((text) => text.toLowerCase());
   const positions = await ids(tx, positionsCoded(codes));
   await near.load(

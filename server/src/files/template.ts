@@ -3,10 +3,11 @@ import type { Seer } from '../time/catalogues';
 import {
   type Day,
   ImportField,
-  type ListName,
+  type OwnColumn,
   type Row,
   importFields,
   importFieldsOf,
+  ownPeopleColumns,
 } from '@gremium/contract';
 import { choiceOf, isOn } from '@gremium/core';
 import { stringify } from 'csv-stringify/sync';
@@ -17,6 +18,7 @@ import { todayOf } from '../structure/organisation.sql';
 import type { Clock } from '../time/clock';
 import { visibleRows } from '../time/records.sql';
 import { FileOut } from './file-out';
+import { ownColumnLabels, ownLabels } from './plain-subjects';
 
 type Ask = { format: 'xlsx' | 'csv' | 'tsv'; columns?: string[] | undefined };
 type Language = 'en' | 'de';
@@ -62,6 +64,21 @@ const headingOf = (field: ImportField, language: Language): string => {
   return `${label[language]}${required ? MARKS[required] : ''}`;
 };
 
+/** A column of the file: of people, or of one of their own fields. */
+type Column = { field: ImportField; own?: undefined } | { field?: undefined; own: OwnColumn };
+
+const columnsOf = (asked: readonly string[] | undefined, { catalogue, grants }: Seer): Column[] => {
+  const own = ownPeopleColumns(catalogue, grants);
+  const all = [
+    ...importFieldsOf(grants).filter((field) => !importFields[field].splits),
+    ...own.map(({ name }) => name),
+  ];
+  return (asked ?? all).map((name): Column => {
+    const found = own.find((one) => one.name === name);
+    return found ? { own: found } : { field: ImportField.parse(name) };
+  });
+};
+
 export const templateFile = async (
   pool: Pool,
   clock: Clock,
@@ -69,10 +86,14 @@ export const templateFile = async (
   viewer: Seer,
 ): Promise<FileOut> => {
   const { language } = viewer;
-  const fields =
-    ImportField.array().optional().parse(columns) ??
-    importFieldsOf(viewer.grants).filter((field) => !importFields[field].splits);
-  const headings = fields.map((field) => headingOf(field, language));
+  const fields = columnsOf(columns, viewer);
+  const own = fields.flatMap((column) => column.own ?? []);
+  const labels = ownColumnLabels(own, await ownLabels(pool, viewer.catalogue), language);
+  const headings = fields.map(({ field, own: column }) =>
+    field
+      ? headingOf(field, language)
+      : `${labels.get(column.name)}${column.meta.required ? MARKS.always : ''}`,
+  );
   const texts = TEXTS[language];
   const sample = sampleOf(fields);
   if (format !== 'xlsx') {
@@ -107,34 +128,31 @@ const SAMPLE: Partial<Record<ImportField, string>> = {
   ...{ hours: '37.5', manager: '1007', pay: '3400.00', currency: 'EUR', from: '2027-03-01' },
 };
 
-const sampleOf = (fields: readonly ImportField[]): string[] =>
-  fields.map((field, i) => `${i === 0 ? '# ' : ''}${SAMPLE[field] ?? ''}`);
+const sampleOf = (fields: readonly Column[]): string[] =>
+  fields.map(({ field }, i) => `${i === 0 ? '# ' : ''}${(field && SAMPLE[field]) ?? ''}`);
 
-type Picks = Map<ImportField, string[]>;
+type Picks = Map<Column, string[]>;
 
 // What may stand in a column: labels of lists and names of things; positions are too many to pick from.
-const pickLists = async (
-  pool: Pool,
-  viewer: Seer,
-  fields: readonly ImportField[],
-  today: Day,
-): Promise<Picks> => {
+const pickLists = async (pool: Pool, viewer: Seer, fields: readonly Column[], today: Day): Promise<Picks> => {
   const looking = { on: today, by: null, today };
   const page = { limit: 2000, offset: 0 };
   const read = async (section: 'list_entry' | 'unit' | 'job' | 'location' | 'legal_entity') =>
     (await many<Row>(pool, visibleRows(viewer, section, looking, page))).filter((row) => isOn(row, today));
   const entries = (await read('list_entry')) as Row<'list_entry'>[];
   const picks: Picks = new Map();
-  for (const field of fields) {
-    const choice = choiceOf(field);
+  for (const column of fields) {
+    const choice = column.field ? choiceOf(column.field) : ownChoiceOf(column.own.meta);
     if (!choice || choice === 'position') continue;
     if (choice === 'unit' || choice === 'job' || choice === 'location' || choice === 'legal_entity') {
       const rows = await read(choice);
-      picks.set(field, sorted(rows.map(({ values }) => (values as { name: string }).name)));
-    } else picks.set(field, sorted(labels(entries, choice as ListName, viewer.language)));
+      picks.set(column, sorted(rows.map(({ values }) => (values as { name: string }).name)));
+    } else picks.set(column, sorted(labels(entries, choice, viewer.language)));
   }
-  for (const [field, words] of Object.entries(WORDS))
-    if (fields.includes(field as ImportField)) picks.set(field as ImportField, words[viewer.language]);
+  for (const column of fields) {
+    const words = column.field ? WORDS[column.field] : column.own.meta.is === 'yes_no' ? YES_NO : undefined;
+    if (words) picks.set(column, words[viewer.language]);
+  }
   return picks;
 };
 
@@ -143,15 +161,30 @@ const WORDS: Partial<Record<ImportField, Record<Language, string[]>>> = {
   basis: { en: ['hour', 'day', 'month', 'year'], de: ['Stunde', 'Tag', 'Monat', 'Jahr'] },
 };
 
+const YES_NO = { en: ['yes', 'no'], de: ['ja', 'nein'] };
+
+type OwnChoice = ReturnType<typeof choiceOf> | `own:${number}`;
+
+// What an own field is picked from; several at a time are typed.
+const ownChoiceOf = (meta: OwnColumn['meta']): OwnChoice => {
+  if (meta.is === 'list') return meta.ownField === undefined ? meta.list : `own:${meta.ownField}`;
+  return meta.is === 'ref' && (meta.kind === 'unit' || meta.kind === 'location') ? meta.kind : undefined;
+};
+
 const sorted = (texts: string[]): string[] => [...new Set(texts)].sort((a, b) => a.localeCompare(b));
 
-const labels = (entries: readonly Row<'list_entry'>[], list: ListName, language: Language): string[] =>
-  entries.filter(({ values }) => values.list === list).map(({ values }) => values.label[language]);
+const labels = (entries: readonly Row<'list_entry'>[], choice: string, language: Language): string[] =>
+  entries
+    .filter(({ values }) =>
+      choice.startsWith('own:') ? choice === `own:${values.ownFieldId}` : values.list === choice,
+    )
+    .map(({ values }) => values.label[language]);
 
 const FILLED_ROWS = 1000;
+const READINGS: Partial<Record<OwnColumn['meta']['is'], string>> = { day: 'day', decimal: 'decimal' };
 
 const workbook = async (
-  fields: readonly ImportField[],
+  fields: readonly Column[],
   headings: readonly string[],
   picks: Picks,
   language: Language,
@@ -166,16 +199,16 @@ const workbook = async (
   guide.getColumn(1).width = 110;
   for (const line of texts.lines) guide.addRow([line]).alignment = { wrapText: true };
   const lists = book.addWorksheet(texts.lists);
-  fields.forEach((field, i) => {
+  fields.forEach((asked, i) => {
     const column = sheet.getColumn(i + 1);
     column.width = Math.max(14, (headings[i] as string).length + 2);
-    const { reading } = importFields[field];
+    const reading = asked.field ? importFields[asked.field].reading : READINGS[asked.own.meta.is];
     column.numFmt = reading === 'day' ? 'yyyy-mm-dd' : reading === 'decimal' ? 'General' : '@';
-    const pick = picks.get(field);
+    const pick = picks.get(asked);
     if (!pick || pick.length === 0) return;
     const at = lists.columnCount + 1;
     const list = lists.getColumn(at);
-    list.values = [importFields[field].label[language], ...pick];
+    list.values = [headings[i] as string, ...pick];
     list.width = 28;
     const formula = `'${texts.lists}'!$${list.letter}$2:$${list.letter}$${pick.length + 1}`;
     for (let row = 4; row <= FILLED_ROWS; row++)

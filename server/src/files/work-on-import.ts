@@ -8,6 +8,7 @@ import {
   hiddenFields,
   importFields,
   importFieldsOf,
+  ownPeopleColumns,
   plainColumns,
 } from '@gremium/contract';
 import {
@@ -30,9 +31,11 @@ import { transaction } from '../database/transaction';
 import { type Deciding, type Decision, type Place, act } from '../time/act';
 import { head } from '../time/journal.sql';
 import * as queries from './import.sql';
+
+type Matched = queries.Matched;
 import { IDS_PER_ROW, type PlannedImport, cellsBy, numberNewcomers, planImport } from './plan-import';
 import { planPlainImport } from './plan-plain';
-import { plainSection } from './plain-subjects';
+import { ownHeadings, ownLabels, plainSection } from './plain-subjects';
 import { planSet } from './plan-set';
 import { filesIn } from './files-in';
 import { formatOf } from './read-file';
@@ -99,7 +102,7 @@ const readOne = async (
   const { pool } = place;
   const about = await subjects(place, said, viewer);
   const keys = about.known();
-  const seen = importFieldsOf(viewer.grants);
+  const { seen, headings: ownKeys } = await peopleColumnsOf(place, viewer);
   await readApart(
     content,
     { sheet: sheetAt, headingRow, ...(keys ? { known: keys } : {}) },
@@ -113,7 +116,7 @@ const readOne = async (
       const memory = new Map(known.map(({ heading, field }) => [heading, field]));
       const columns = names
         ? matchNamed(headings, names, memory)
-        : matchColumns(headings, memory).map((one) =>
+        : withOwn(matchColumns(headings, memory), headings, ownKeys).map((one) =>
             one.field === null || seen.includes(one.field) ? one : { field: null, how: null },
           );
       const split = withSplit(headings, columns);
@@ -141,6 +144,29 @@ const readOne = async (
   );
 };
 
+// What columns of a file of people a viewer may fill, and by what headings those of own fields are known.
+const peopleColumnsOf = async ({ pool, catalogues }: Pick<Place, 'pool' | 'catalogues'>, viewer: Viewer) => {
+  const catalogue = await catalogues.now(pool);
+  const own = ownPeopleColumns(catalogue, viewer.grants);
+  const seen: readonly string[] = [...importFieldsOf(viewer.grants), ...own.map(({ name }) => name)];
+  return { own, seen, headings: ownHeadings(own, await ownLabels(pool, catalogue)) };
+};
+
+// Columns that are called as an own field is, where nothing else was found for them.
+const withOwn = (
+  found: readonly Matched[],
+  headings: readonly string[],
+  own: ReadonlyMap<string, string>,
+): Matched[] => {
+  const taken = new Set(found.map(({ field }) => field));
+  return found.map((one, i) => {
+    const field = one.field === null ? own.get(headingKey(headings[i] as string)) : undefined;
+    if (field === undefined || taken.has(field)) return one;
+    taken.add(field);
+    return { field, how: 'name' };
+  });
+};
+
 // Columns of days: where a workbook shows numbers for them, those are days too.
 const dayColumns = async (
   { pool, catalogues }: Place,
@@ -151,7 +177,12 @@ const dayColumns = async (
   if (base === null) return null;
   const days =
     subject === 'people'
-      ? ImportField.options.filter((field) => importFields[field].reading === 'day')
+      ? [
+          ...ImportField.options.filter((field) => importFields[field].reading === 'day'),
+          ...(await peopleColumnsOf({ pool, catalogues }, viewer)).own.flatMap(({ name, meta }) =>
+            meta.is === 'day' ? name : [],
+          ),
+        ]
       : plainColumns(plainSection(await catalogues.now(pool), subject, viewer))
           .filter(({ is, meta }) => is === 'from' || meta?.is === 'day')
           .map(({ name }) => name);
@@ -167,7 +198,7 @@ const seenColumns = async (
   if (hiddenFields(viewer.grants).size === 0) return columns;
   const seen: readonly string[] =
     subject === 'people'
-      ? importFieldsOf(viewer.grants)
+      ? (await peopleColumnsOf({ pool, catalogues }, viewer)).seen
       : plainColumns(plainSection(await catalogues.now(pool), subject, viewer)).map(({ name }) => name);
   return columns.map((column) =>
     column.field === null || seen.includes(column.field) ? column : { ...column, field: null },
@@ -234,7 +265,7 @@ const openParts = async (db: Db, { id }: queries.Kept): Promise<queries.Kept[]> 
 
 const planAsk = ({ place, db, kept, viewer, onProgress }: Ask) => ({
   rows: () => fileRows(place, db, kept, viewer),
-  fields: kept.columns.flatMap(({ field }) => (field ?? []) as ImportField | []),
+  fields: kept.columns.flatMap(({ field }) => field ?? []),
   viewer,
   day: kept.day as Day,
   workbook: kept.format === 'xlsx',

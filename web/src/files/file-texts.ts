@@ -76,6 +76,8 @@ export const en = {
     once: 'Each field once: choosing one takes it from the column that had it.',
     sample: 'for example {{samples}}',
     of: 'Column {{heading}}',
+    make: 'make it a field',
+    makeOf: 'Make {{heading}} a field',
   },
   check: {
     head: 'Check',
@@ -259,6 +261,8 @@ export const de: FileTexts = {
     once: 'Jedes Feld einmal: wer eines wählt, nimmt es der Spalte, die es hatte.',
     sample: 'zum Beispiel {{samples}}',
     of: 'Spalte {{heading}}',
+    make: 'ein Feld daraus machen',
+    makeOf: 'Aus {{heading}} ein Feld machen',
   },
   check: {
     head: 'Prüfung',

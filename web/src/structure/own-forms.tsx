@@ -140,9 +140,12 @@ export const FieldForm = ({
   place,
   sectionId,
   mayAsk,
+  begin,
   onSave,
   ...frame
 }: FormProps<OwnField> & {
+  /** What a new one begins with, where something is proposed. */
+  begin?: Typed;
   sectionId: number;
   /** A hire can ask for it. */ mayAsk: boolean;
   onSave: (made: NewField, name: string) => void;
@@ -151,7 +154,11 @@ export const FieldForm = ({
   const { i18n } = useTranslation();
   const reading = useReading();
   const { on } = useLens();
-  const [typed, set] = useTypedThing(() => ({ ...{ kind: 'text', required: false }, ...begun(now?.values) }));
+  const [typed, set] = useTypedThing(() => ({
+    ...{ kind: 'text', required: false },
+    ...begin,
+    ...begun(now?.values),
+  }));
   const kind = typed['kind'] as OwnField['kind'];
   const label = labelIn(typed);
   const isChoice = kind === 'list' || kind === 'lists';
