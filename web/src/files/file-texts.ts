@@ -77,7 +77,7 @@ export const en = {
     sample: 'for example {{samples}}',
     of: 'Column {{heading}}',
     make: 'make it a field',
-    makeOf: 'Make {{heading}} a field',
+    makeOf: 'make it a field: {{heading}}',
   },
   check: {
     head: 'Check',
@@ -262,7 +262,7 @@ export const de: FileTexts = {
     sample: 'zum Beispiel {{samples}}',
     of: 'Spalte {{heading}}',
     make: 'ein Feld daraus machen',
-    makeOf: 'Aus {{heading}} ein Feld machen',
+    makeOf: 'ein Feld daraus machen: {{heading}}',
   },
   check: {
     head: 'Prüfung',

@@ -97,6 +97,7 @@ export const SettingForm = ({
           ) : (
             <Select
               mode="multiple"
+              showSearch={{ optionFilterProp: 'label' }}
               className="line-input"
               variant="underlined"
               aria-label={words.hiddenFrom}
@@ -250,7 +251,7 @@ const Lines = ({ section, acts, mayEdit }: { section: Section; acts: OwnActs; ma
           return [
             <tr
               key={field}
-              className="ownfield"
+              className="presetfield"
               {...(mayEdit ? dragging.handlers({ id: i, name: field }, true) : {})}
             >
               <td>
