@@ -265,6 +265,50 @@ describe('values stay', () => {
     expect([await on('2026-03-01'), await on('2026-08-01')]).toEqual([[red], [blue]]);
     await change('own_field', colour.id, { retired: null });
     expect([await on('2026-03-01'), await on('2026-08-01')]).toEqual([[red], [blue]]);
+    // shown in another section, its reports name it as before; one of last year reads as it did then
+    const report = async (day: string, recordedBy?: string) => {
+      const { number } = await one<{ number: string }>(
+        running.owner,
+        sql`select number from person_version where person_id = ${owner} and superseded_by is null limit 1`,
+      );
+      const view = {
+        ...{ subject: 'person_name', condition: `person.number == "${number}"`, groups: [], order: [] },
+        columns: [{ field: `${section.name}.${colour.name}`, several: 'latest' }],
+      };
+      const { rows } = await admin.call(endpoints.runReport, {
+        body: {
+          ...{ view, language: 'en', limit: 10, offset: 0, on: day },
+          ...(recordedBy ? { recordedBy } : {}),
+        } as never,
+      });
+      return rows.map(({ cells }) => cells[0]);
+    };
+    const before = await report('2026-03-01', moment);
+    expect([await report('2026-03-01'), before, await report('2026-08-01')]).toEqual([
+      ['red'],
+      ['crimson'],
+      ['blue'],
+    ]);
+    await admin.call(endpoints.createRecord, {
+      params: { kind: 'field_setting' },
+      body: {
+        from: '-infinity',
+        sections: {
+          field_setting: { section: section.name, field: colour.name, shownIn: 'person' },
+        },
+      } as never,
+    });
+    await change('own_field', colour.id, { retired: true, label: label('Shade') });
+    expect([
+      await report('2026-03-01'),
+      await report('2026-03-01', moment),
+      await report('2026-08-01'),
+    ]).toEqual([['red'], ['crimson'], ['blue']]);
+    expect([await on('2026-03-01'), await on('2026-03-01', moment), await on('2026-08-01')]).toEqual([
+      [red],
+      [crimson],
+      [blue],
+    ]);
   });
 
   test('two fields have choices called alike: a file takes each for its own; the record as a file names them', async () => {
