@@ -92,9 +92,14 @@ const view = (bound: number): ViewDefinition => ({
   groups: [],
 });
 const page = async (i: number) =>
-  admin.call(endpoints.runReport, {
-    body: { view: view(100 + i), language: 'en', limit: 100, offset: 0 } as never,
-  });
+  admin.patiently(
+    endpoints.runReport,
+    { body: { view: view(100 + i), language: 'en', limit: 100, offset: 0 } as never },
+    20,
+  );
+// the register itself is loaded before
+await admin.patiently(endpoints.people, { query: { limit: 5 } }, 20);
+const loaded = memory();
 const cold = await timed(1, () => page(0));
 const found = await page(1);
 const counted = await many<{ count: number }>(
@@ -107,7 +112,7 @@ const counted = await many<{ count: number }>(
 );
 const warm = await timed(15, (i) => page(i + 2));
 console.log(
-  `first time, three sections loaded: ${ms(cold[0] as number)}; memory ${before} MB, then ${memory()} MB`,
+  `first time, three sections loaded: ${ms(cold[0] as number)}; memory ${before} MB at the start, ${loaded} MB with the register, ${memory()} MB with them`,
 );
 console.log(
   `two own conditions, five own columns, by name, first page and total: ${ms(median(warm))} (budget 500 ms)`,

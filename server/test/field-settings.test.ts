@@ -231,6 +231,20 @@ describe('a preset field hidden from a role', () => {
         ['field_not_yours', 'edit.values.birthDate'],
       ]);
     }
+    // whoever saved meanwhile is told of without it
+    const clash = await fleet.refusal(endpoints.saveEdits, {
+      body: {
+        edits: [
+          {
+            ...{ kind: 'person', id: sailor.id, section: 'person', basedOn: 0 },
+            edit: { mode: 'mend', row: row.id, values: { nationality: 'SE' } },
+          },
+        ],
+      } as never,
+    });
+    expect(clash.codes).toEqual(['conflict']);
+    expect(JSON.stringify(clash.body)).not.toContain(sailor.birth);
+    expect(JSON.stringify(clash.body)).toContain('nationality');
     // another field of the section is: what is hidden stays
     await fleet.call(endpoints.saveEdits, { body: edit({ nationality: 'NO' }) as never });
     const now = await one<{ birth: string; nationality: string }>(

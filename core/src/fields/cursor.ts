@@ -36,6 +36,8 @@ const ORDER = [
 ] as const satisfies readonly Anchor[];
 const INDEX = Object.fromEntries(ORDER.map((kind, i) => [kind, i])) as Record<Anchor, number>;
 
+const NONE_OF_SEVERAL: readonly number[] = [];
+
 /** A walk over the rows of a section on a day, for one viewer. Things are dense indices, rows are slots; -1 is none. */
 export class Cursor {
   /** The slot of the row it is at, in the table of the subject. */
@@ -61,6 +63,8 @@ export class Cursor {
     from: Int32Array;
     until: Int32Array;
   };
+  private readonly severalSteps: Int32Array;
+  private readonly several: (readonly number[])[] = [];
   private readonly basePay = new Map<number, boolean>();
 
   constructor(
@@ -83,6 +87,7 @@ export class Cursor {
     names.forEach((name, i) => this.places.set(name, i));
     this.slots = new Int32Array(names.length);
     this.slotSteps = new Int32Array(names.length);
+    this.severalSteps = new Int32Array(names.length);
     this.kindOf = {
       kind: kinds.data,
       primary: kinds.words.find('primary'),
@@ -134,23 +139,36 @@ export class Cursor {
   }
 
   /** Slots of a section of several rows that belong to a thing the row leads to, on the day, as far as they may be seen. */
-  severalOf(section: SectionName): number[] {
+  severalOf(section: SectionName): readonly number[] {
+    const i = this.places.get(section) ?? 0;
+    const known = this.severalSteps[i] === this.step ? this.several[i] : undefined;
+    if (known) return known;
+    const found = this.findSeveral(section);
+    this.severalSteps[i] = this.step;
+    this.several[i] = found;
+    return found;
+  }
+
+  private findSeveral(section: SectionName): readonly number[] {
     const { columns } = this.facts;
     const { owner } = columns.catalogue.section(section);
+    if (!owner) return NONE_OF_SEVERAL;
     const table = columns.table(section);
-    if (!owner) return [];
     const thing = this.anchor(owner.kind as Anchor);
-    const day = this.then;
     const chain = table.field(owner.field).chain;
+    let slot = chain && thing >= 0 ? chain.first(thing) : -1;
+    if (!chain || slot < 0) return NONE_OF_SEVERAL;
+    const day = this.then;
     const found: number[] = [];
-    for (const slot of chain?.of(thing) ?? [])
+    // by hand: a generator costs more than the walk
+    for (; slot >= 0; slot = chain.next(slot))
       if (
         (table.from[slot] as number) <= day &&
         day < (table.until[slot] as number) &&
         this.sees(section, slot)
       )
         found.push(slot);
-    return found.reverse();
+    return found.length > 1 ? found.reverse() : found;
   }
 
   /** Whether the viewer may see a row of a section. */

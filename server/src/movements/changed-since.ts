@@ -1,6 +1,6 @@
 // What later entries did to the person and the position that a movement is prepared for, field by field.
 import type { Day, Problem, SectionName } from '@gremium/contract';
-import { isEqual, problem } from '@gremium/core';
+import { isEqual, problem, withoutHidden } from '@gremium/core';
 import type { ClientBase } from 'pg';
 import { many } from '../database/sql';
 import type { Seer } from '../time/catalogues';
@@ -44,7 +44,7 @@ export const changedSince = async (
     const seenThings = new Set(await seenOf(tx, viewer, section, things, looking));
     for (const thing of things) {
       const own = rows.filter((row) => row.thing === thing);
-      const fields = seenThings.has(thing) ? differing(own, seen) : [];
+      const fields = seenThings.has(thing) ? withoutHidden(differing(own, seen), viewer) : [];
       const entry = Math.max(...own.flatMap(({ recorded, superseded }) => [recorded, superseded ?? 0]));
       conflicts.push(problem('movement_conflict', { entry, section, thing, fields: JSON.stringify(fields) }));
     }

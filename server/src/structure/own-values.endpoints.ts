@@ -1,6 +1,6 @@
 import { ownFieldName, ownValueEndpoints } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
-import { type Sql, many, one } from '../database/sql';
+import { type Sql, one } from '../database/sql';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
 import { look } from '../time/lens';
@@ -11,8 +11,15 @@ export const serveOwnValues = (app: FastifyInstance, server: Server): void => {
   const { pool, clock, catalogues } = server;
   serve(app, server, ownValueEndpoints.ownValues, async ({ query }) => {
     const { on } = await look(pool, clock, query);
-    const counts = await many<{ field: string; values: number }>(pool, ownValueCounts(on));
     const { sections, fields } = catalogues.definitions;
+    const counts = new Map<string, number>();
+    // section by section: nothing waits for a walk over all rows there are
+    for (const { id } of sections) {
+      const names = fields.filter(({ values }) => values.sectionId === id).map((one) => ownFieldName(one.id));
+      if (names.length === 0) continue;
+      const found = await one<Record<string, number>>(pool, ownValueCounts(id, names, on));
+      for (const [name, count] of Object.entries(found)) counts.set(name, count);
+    }
     const countOf = async (asked: Sql | null): Promise<number> =>
       asked ? (await one<{ count: number }>(pool, asked)).count : 0;
     const found = [];
@@ -23,7 +30,7 @@ export const serveOwnValues = (app: FastifyInstance, server: Server): void => {
       const isMissed = required && !retired && of === 'person';
       found.push({
         field,
-        values: counts.find((count) => count.field === field)?.values ?? 0,
+        values: counts.get(field) ?? 0,
         missing: await countOf(isMissed ? peopleWithout(sectionId, field, on) : null),
         twice: await countOf(unique && !retired ? saidTwice(sectionId, field, on) : null),
       });

@@ -1,13 +1,11 @@
 import type { Day } from '@gremium/contract';
-import { type Sql, sql } from '../database/sql';
+import { type Sql, join, name, sql } from '../database/sql';
 
-/** How many rows of own sections in effect on a day say something in each field. */
-export const ownValueCounts = (on: Day): Sql => sql`
-  select e.key as field, count(*)::int as values
-  from own_version v cross join jsonb_each(v."values") e
-  where v.superseded_by is null and v.valid_from <= ${on}::date and ${on}::date < v.valid_until
-    and e.value <> 'null' and e.key ~ '^f[0-9]+$'
-  group by 1`;
+/** How many rows of a section in effect on a day say something in each of its fields: one walk over its rows. */
+export const ownValueCounts = (section: number, fields: readonly string[], on: Day): Sql => sql`
+  select ${join(fields.map((field) => sql`count(nullif(v."values" -> ${field}, 'null'))::int as ${name(field)}`))}
+  from own_version v
+  where v.section_id = ${section} and v.superseded_by is null and v.valid_from <= ${on}::date and ${on}::date < v.valid_until`;
 
 /** How many people employed on a day have nothing in a field of an own section. */
 export const peopleWithout = (section: number, field: string, on: Day): Sql => sql`

@@ -12,7 +12,7 @@ import {
   recordEndpoints,
   hiddenFields,
 } from '@gremium/contract';
-import { Draft, type Register, problem } from '@gremium/core';
+import { Draft, type Register, problem, withoutHidden } from '@gremium/core';
 import * as timelines from '@gremium/core';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import type { z } from 'zod';
@@ -156,7 +156,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
       if (last <= basedOn) continue;
       // what now stands, as far as the viewer may see it
       const now = await many<Row>(deciding.tx, visibleHistory(viewer, section, itself(id), looking));
-      conflicts.push(conflict({ section, id, last }, now));
+      conflicts.push(conflict({ section, id, last }, withoutHidden(now, viewer)));
     }
     if (conflicts.length > 0) throw new Failure(conflicts);
   };

@@ -72,10 +72,7 @@ export const OwnFields = () => {
         <Problems of={acts.change.error ?? acts.setField.error} />
         {sections.length === 0 && <p>{words.none}</p>}
         {sections.length > 0 && (
-          <Defined
-            {...{ sections, acts, open, setOpen, nameOf, mayEdit }}
-            counts={counted.data?.fields ?? []}
-          />
+          <Defined {...{ sections, acts, open, setOpen, nameOf, mayEdit }} counts={counted.data?.fields} />
         )}
         {mayEdit && open?.section === null && (
           <SectionForm
@@ -107,7 +104,8 @@ export const OwnFields = () => {
 type Count = { field: string; values: number; missing: number; twice: number };
 type DefinedProps = {
   sections: readonly SectionDefined[];
-  counts: readonly Count[];
+  /** Left out while they are counted: with many people that takes some seconds. */
+  counts: readonly Count[] | undefined;
   acts: OwnActs;
   open: Open;
   setOpen: (open: Open) => void;
@@ -283,7 +281,7 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
   const { values, id } = field;
   const name = nameOf(field);
   const line: Line = { id, name, kind: 'own_field', group: section.id };
-  const count = counts.find((one) => one.field === ownFieldName(id));
+  const count = counts?.find((one) => one.field === ownFieldName(id));
   const isOpen = open?.section === section.id && open.field === id;
   const known = wholeCatalogue();
   const declared = known.has(ownName(section.id)) ? known.section(ownName(section.id)) : undefined;
@@ -320,7 +318,7 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
         <td>{values.required ? `✓ ${t('yes')}` : ''}</td>
         <td>{values.unique ? `✓ ${t('yes')}` : ''}</td>
         <td className="r">
-          {count ? format.number(count.values) : values.retired ? '' : '0'}
+          {count ? format.number(count.values) : counts === undefined ? '…' : values.retired ? '' : '0'}
           {values.required &&
             count &&
             count.missing > 0 &&

@@ -78,7 +78,7 @@ export const declared = slip('hire', {
   note: notedPay,
   fits: listedFor('hire'),
   reads: ({ positionId, unitId }) => ({ positions: [positionId], units: [unitId] }),
-  hidden: ['name_missing', 'contact_missing', 'hires_need_position'],
+  hidden: ['name_missing', 'contact_missing', 'hires_need_position', 'field_required'],
   alike: alikeHire,
 });
 
