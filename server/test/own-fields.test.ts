@@ -105,7 +105,7 @@ describe('to be filled and unique, said late', () => {
         where superseded_by is null and valid_from <= '2026-11-23' and '2026-11-23' < valid_until`,
     );
     expect(fields.find(({ field }) => field === badge.name)).toEqual({
-      ...{ field: badge.name, values: 2, missing: employed - 2, twice: 2 },
+      ...{ field: badge.name, values: 2, missing: employed - 2, twice: 2, alike: ['b-1', 'B-1'] },
     });
     const found = await admin.call(endpoints.people, {
       query: { where: `blank(own.s${section.id}.${badge.name})`, status: 'here', limit: 1 },
@@ -145,6 +145,81 @@ describe('to be filled and unique, said late', () => {
     expect((await refused([await mend({ [badge.name]: null })])).map(({ code }) => code)).toEqual([
       'field_required',
     ]);
+  });
+});
+
+describe('all but 64 have it, and three pairs the same', () => {
+  test('asked for and unique late: 64 are listed, the six are, whoever says it anew is told with whom; nothing else is stopped', async () => {
+    const section = await sectionOf();
+    const [badge, size] = [
+      await fieldOf(section.id, 'text', { label: label('Badge late') }),
+      await fieldOf(section.id, 'text', { label: label('Size late') }),
+    ];
+    const here = await many<{ id: number; number: string }>(
+      running.owner,
+      sql`select distinct p.person_id as id, p.number from person_version p
+        join employment_version e on e.person_id = p.person_id and e.superseded_by is null
+        where p.superseded_by is null and e.valid_from <= '2026-11-23' and '2026-11-23' < e.valid_until order by 1`,
+    );
+    const filled = here.slice(64);
+    // the last three say what the first three do
+    const badgeOf = (i: number) => `L-${i >= filled.length - 3 ? i - (filled.length - 3) : i}`;
+    const lines = filled.map(({ number }, i) => `${number},${badgeOf(i)},M`);
+    const file = await settled(
+      admin,
+      await upload(admin, 'badges.csv', `Number,Badge late,Size late\n${lines.join('\n')}\n`),
+    );
+    expect(file.counts).toMatchObject({ changed: filled.length, refused: 0 });
+    await admin.call(endpoints.writeImport, {
+      params: { id: file.id },
+      body: { rows: 'all', reason: 'x' } as never,
+    });
+    await settled(admin, file.id);
+    await change('own_field', badge.id, { required: true, unique: true });
+    const { fields } = await admin.call(endpoints.ownValues, { query: { on: '2026-11-23' } });
+    expect(fields.find(({ field }) => field === badge.name)).toEqual({
+      ...{ field: badge.name, values: filled.length, missing: 64, twice: 6 },
+      alike: ['L-0', 'L-1', 'L-2'],
+    });
+    const listed = async (where: string) =>
+      (await admin.call(endpoints.people, { query: { where, status: 'here', limit: 200 } })).people
+        .map(({ id }) => id)
+        .sort((a, b) => a - b);
+    const path = `own.s${section.id}.${badge.name}`;
+    expect(await listed(`blank(${path})`)).toEqual(here.slice(0, 64).map(({ id }) => id));
+    const six = [...filled.slice(0, 3), ...filled.slice(-3)].map(({ id }) => id);
+    expect(await listed(`${path} in ["L-0", "L-1", "L-2"]`)).toEqual(six);
+    const edit = async (owner: number, values: object) => {
+      const own = await one<{ id: number; thing: number; last: number }>(
+        running.owner,
+        sql`select v.id, v.own_row_id as thing, e.number as last from own_version v join entry e on e.id = v.recorded_by
+          where v.section_id = ${section.id} and v.owner_id = ${owner} and v.superseded_by is null`,
+      );
+      return {
+        ...{ kind: 'own_row', id: own.thing, section: section.name, basedOn: own.last },
+        edit: { mode: 'mend', row: own.id, values },
+      };
+    };
+    const names = new Map(
+      (
+        await admin.call(endpoints.people, {
+          query: { where: `${path} in ["L-0", "L-1", "L-2"]`, limit: 10 },
+        })
+      ).people.map(({ id, name }) => [id, name]),
+    );
+    // each of the six may change what else stands there; who says it again from elsewhere is told whose it is
+    for (const [i, owner] of six.entries()) {
+      await save([await edit(owner, { [size.name]: `XL${i}` })]);
+      const [told] = await refused([await edit(filled[10]!.id, { [badge.name]: `L-${i % 3}` })]);
+      expect([told?.code, told?.field]).toEqual(['field_unique', badge.name]);
+      expect([names.get(six[i % 3]!), names.get(six[(i % 3) + 3]!)]).toContain(
+        (told?.params['owner'] as { label?: string }).label,
+      );
+    }
+    await save([await edit(six[5]!, { [badge.name]: 'L-new' })]);
+    const later = await admin.call(endpoints.ownValues, { query: { on: '2026-11-23' } });
+    expect(later.fields.find(({ field }) => field === badge.name)).toMatchObject({ missing: 64, twice: 4 });
+    await change('own_field', badge.id, { retired: true });
   });
 });
 

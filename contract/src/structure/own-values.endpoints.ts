@@ -19,6 +19,8 @@ export const ownValueEndpoints = {
           missing: z.int(),
           /** Of a field that is to be unique: rows that say what another one says. */
           twice: z.int(),
+          /** What the first of these say. */
+          alike: z.array(z.string()),
         }),
       ),
     }),

@@ -17,6 +17,7 @@ export const FROM_BEGINNING = '(beginning)';
 
 /** Words for yes and no, folded. */
 export const YES_WORDS = ['yes', 'ja', 'true', 'wahr', 'x', '1', 'y', 'j', '✓'];
+/** Words for no, as they stand. */
 export const NO_WORDS = ['no', 'nein', 'false', 'falsch', '0', 'n', '-'];
 
 const refused = (code: 'value_invalid' | 'value_unknown' | 'decimal_invalid', text: string) => ({

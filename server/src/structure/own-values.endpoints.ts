@@ -22,6 +22,10 @@ export const serveOwnValues = (app: FastifyInstance, server: Server): void => {
     }
     const countOf = async (asked: Sql | null): Promise<number> =>
       asked ? (await one<{ count: number }>(pool, asked)).count : 0;
+    const twiceOf = async (...asked: Parameters<typeof saidTwice>) => {
+      const { count, alike } = await one<{ count: number; alike: string[] }>(pool, saidTwice(...asked));
+      return { twice: count, alike };
+    };
     const found = [];
     for (const { id, values } of fields) {
       const { sectionId, required, unique, retired } = values;
@@ -32,7 +36,7 @@ export const serveOwnValues = (app: FastifyInstance, server: Server): void => {
         field,
         values: counts.get(field) ?? 0,
         missing: await countOf(isMissed ? peopleWithout(sectionId, field, on) : null),
-        twice: await countOf(unique && !retired ? saidTwice(sectionId, field, on) : null),
+        ...(unique && !retired ? await twiceOf(sectionId, field, on) : { twice: 0, alike: [] }),
       });
     }
     return { fields: found };

@@ -14,10 +14,17 @@ export const peopleWithout = (section: number, field: string, on: Day): Sql => s
     and not exists (select from own_version v where v.section_id = ${section} and v.owner_id = e.person_id and v.superseded_by is null
       and v.valid_from <= ${on}::date and ${on}::date < v.valid_until and coalesce(v."values" -> ${field}, 'null') <> 'null')`;
 
-/** How many rows of a section in effect on a day say in a field what another one of them says, capitals aside. */
+/**
+ * How many rows of a section in effect on a day say in a field what another one of them says, capitals aside, and what the first
+ * of them say.
+ */
 export const saidTwice = (section: number, field: string, on: Day): Sql => sql`
-  select coalesce(sum(n), 0)::int as count from (
-    select count(*) as n from own_version v
+  with said as (
+    select v."values" ->> ${field} as text, count(*) over (partition by lower(v."values" ->> ${field})) as n
+    from own_version v
     where v.section_id = ${section} and v.superseded_by is null and v.valid_from <= ${on}::date and ${on}::date < v.valid_until
       and v."values" ->> ${field} is not null
-    group by lower(v."values" ->> ${field}) having count(*) > 1) same`;
+  )
+  select count(*)::int as count,
+    coalesce((select json_agg(text) from (select distinct text from said where n > 1 order by text limit 40) t), '[]') as alike
+  from said where n > 1`;

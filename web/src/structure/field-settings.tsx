@@ -93,7 +93,7 @@ export const SettingForm = ({
           ))}
         <EntryField label={words.hiddenFrom}>
           {isNeeded(section, field) ? (
-            <span className="soft">{words.needed}</span>
+            <div className="soft">{words.needed}</div>
           ) : (
             <Select
               mode="multiple"

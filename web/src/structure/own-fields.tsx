@@ -101,7 +101,7 @@ export const OwnFields = () => {
   );
 };
 
-type Count = { field: string; values: number; missing: number; twice: number };
+type Count = { field: string; values: number; missing: number; twice: number; alike: readonly string[] };
 type DefinedProps = {
   sections: readonly SectionDefined[];
   /** Left out while they are counted: with many people that takes some seconds. */
@@ -292,7 +292,8 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
       { asked: { of: { section: ownName(section.id), field: ownFieldName(id) }, values: said }, text },
       { onSuccess: () => setOpen(null) },
     );
-  const where = `blank(own.s${section.id}.${ownFieldName(id)})`;
+  const path = `own.s${section.id}.${ownFieldName(id)}`;
+  const where = `blank(${path})`;
   return (
     <>
       <tr className={values.retired ? 'ownfield over' : 'ownfield'} {...moving.handlers(line, mayEdit)}>
@@ -329,7 +330,15 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
               </div>
             )}
           {count && count.twice > 0 && (
-            <div className="source ochre">{words.twice(format.number(count.twice))}</div>
+            <div className="source ochre">
+              {section.values.of === 'person' && !section.values.several ? (
+                <Link to={to('/people', { where: alikeWhere(count.alike, values.kind, path) })}>
+                  {words.twice(format.number(count.twice))}
+                </Link>
+              ) : (
+                words.twice(format.number(count.twice))
+              )}
+            </div>
           )}
           {values.retired && <div className="source">{words.retired}</div>}
         </td>
@@ -383,6 +392,10 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
     </>
   );
 };
+
+// Who says one of some values, as a condition.
+const alikeWhere = (alike: readonly string[], kind: OwnField['kind'], path: string): string =>
+  `${path} in [${alike.map((text) => (kind === 'number' ? text : JSON.stringify(text))).join(', ')}]`;
 
 type ActsProps = {
   line: Line;

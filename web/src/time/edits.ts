@@ -42,6 +42,8 @@ export type SectionEdit = {
   /** What stood there when the editing began, to be compared with what stands there now. */
   base: Record<string, unknown>;
   basedOn: number;
+  /** The section under which it was opened, where that is another one that shows fields of it. */
+  at?: SectionName;
 };
 type Words = Partial<Record<Problem['code'], string>>;
 type Content = { edits: Record<string, SectionEdit>; reason: string; words?: Words };

@@ -25,7 +25,7 @@ export const BroughtFields = ({ into, ...context }: Context & { into: SectionNam
   const may = useMay();
   return broughtInto(into)
     .filter(({ section }) => may.view(section))
-    .map(({ section, fields }) => <FromOne key={section} {...{ section, fields, ...context }} />);
+    .map(({ section, fields }) => <FromOne key={section} {...{ section, fields, into, ...context }} />);
 };
 
 const isOwners = (section: SectionName, { kind, id }: { kind: Kind; id: number }) => {
@@ -34,9 +34,9 @@ const isOwners = (section: SectionName, { kind, id }: { kind: Kind; id: number }
     owner && owner.field !== 'thing' ? owner.kind === kind && values[owner.field] === id : thing === id;
 };
 
-type OneProps = Context & { section: SectionName; fields: readonly Field[] };
+type OneProps = Context & { section: SectionName; into: SectionName; fields: readonly Field[] };
 
-const FromOne = ({ section, fields, edits, editing, showing, of, rows }: OneProps) => {
+const FromOne = ({ section, into, fields, edits, editing, showing, of, rows }: OneProps) => {
   const { on } = useLens();
   const nameOfField = useFieldName();
   const show = useShow(showing);
@@ -69,7 +69,7 @@ const FromOne = ({ section, fields, edits, editing, showing, of, rows }: OneProp
   return (
     <section className="block brought" data-from={section}>
       {facts.length > 0 && <Facts of={facts} />}
-      <Begin {...{ section, version, editing, owner: of.id }} />
+      <Begin {...{ section, into, version, editing, owner: of.id }} />
     </section>
   );
 };
@@ -77,11 +77,13 @@ const FromOne = ({ section, fields, edits, editing, showing, of, rows }: OneProp
 // A change of what stands, or the first time that anything is said.
 const Begin = ({
   section,
+  into,
   version,
   editing,
   owner,
 }: {
   section: SectionName;
+  into: SectionName;
   version: Version | undefined;
   editing: Editing;
   owner: number;
@@ -90,7 +92,8 @@ const Begin = ({
   const may = useMay();
   const name = useSectionName()(section);
   if (!may.edit(section)) return null;
-  const begin = () => (version ? editing.begin(section, version) : editing.add(section, owner));
+  const begin = () =>
+    version ? editing.begin(section, version, {}, into) : editing.add(section, owner, into);
   return (
     <p className="addrow">
       <button type="button" className="textact" onClick={begin}>

@@ -14,7 +14,7 @@ import { useMay } from '../frame/session';
 import type { Act } from '../movements/acts';
 import { useFormat } from '../texts/format';
 import { type Version, beginEdit, beginRow, endRow } from '../time/begin-edit';
-import { type Edits, editKey } from '../time/edits';
+import { type Edits, type SectionEdit, editKey } from '../time/edits';
 import { SectionEditor } from '../time/section-editor';
 import { Facts, type Showing, useShow } from './field-value';
 import { catalogueNow } from '../time/catalogue-now';
@@ -29,11 +29,21 @@ export type { Version };
 export const useEditing = ({ record, edits }: { record: RecordOut; edits: Edits }) => {
   const { on, today } = useLens();
   const here = { record, on, today };
+  // opened under its own heading or under another one; what was typed already stays
+  const open = (edit: SectionEdit, at: SectionName | undefined) => {
+    const isAlone = edit.mode === 'create' && !catalogueNow().section(edit.section).several;
+    const isSame = (one: SectionEdit) =>
+      one.section === edit.section &&
+      one.mode !== 'end' &&
+      (one.thing === edit.thing || (isAlone && one.mode === 'create'));
+    const { at: _, ...known } = edits.edits.find(isSame) ?? edit;
+    edits.put({ ...known, values: { ...known.values, ...edit.values }, ...(at ? { at } : {}) });
+  };
   return {
-    begin: (section: SectionName, version: Version, values: Record<string, unknown> = {}) =>
-      edits.put({ ...beginEdit(section, version, here), values }),
-    add: (section: SectionName, owner: number) =>
-      edits.put(beginRow(section, owner, { on, thing: -1 - edits.edits.length })),
+    begin: (section: SectionName, version: Version, values: Record<string, unknown> = {}, at?: SectionName) =>
+      open({ ...beginEdit(section, version, here), values }, at),
+    add: (section: SectionName, owner: number, at?: SectionName) =>
+      open(beginRow(section, owner, { on, thing: -1 - edits.edits.length }), at),
     end: (section: SectionName, version: Version) => edits.put(endRow(section, version, here)),
   };
 };
@@ -100,7 +110,9 @@ export const RecordSection = (props: SectionProps) => {
   // what is over is shown as it last was, and said to be over
   const last = version ?? lastBefore(versions, on);
   const things = new Set(versions.map(({ thing }) => thing));
-  const open = edits.edits.filter((edit) => edit.section === section && things.has(edit.thing));
+  const open = edits.edits.filter(
+    (edit) => edit.section === section && things.has(edit.thing) && edit.at === undefined,
+  );
   const facts = props.facts ?? factsOf(section, last);
   return (
     <section
@@ -238,7 +250,9 @@ export const SeveralSection = ({ versions, owner, titleOf, isAlone = false, ...c
     versions.filter((version) => version.thing === thing),
   );
   const there = groups.filter((group) => group.some((version) => isOn(version, on)));
-  const fresh = edits.edits.filter((edit) => edit.section === section && edit.mode === 'create');
+  const fresh = edits.edits.filter(
+    (edit) => edit.section === section && edit.mode === 'create' && edit.at === undefined,
+  );
   return (
     <>
       {(there.length > 0 ? there : groups.slice(-1)).map((group) => {
