@@ -117,6 +117,13 @@ describe('a section of the organisation’s own', () => {
         [`f${fields['Handed out on']}`]: '2026-11-02',
         [`f${fields['Given back']}`]: false,
       });
+      // called by its name wherever it is told
+      const { last } = await one<{ last: number }>(running.owner, sql`select max(number) as last from entry`);
+      await sees(page, 'Uniform', '.chronicle');
+      await page.goto(`${running.address}/setup/journal/${last}`, { waitUntil: 'networkidle0' });
+      await sees(page, 'Handed out on', '.written');
+      await sees(page, 'Uniform', '.written');
+      expect(await page.evaluate(() => document.body.innerText)).not.toMatch(/\bown\.\d|\bf\d+\b/);
       const cap = await one<{ id: number }>(
         running.owner,
         sql`select list_entry_id as id from list_entry_version where superseded_by is null and label ->> 'en' = 'Jacket' and own_field_id = ${fields['Parts'] as number}`,

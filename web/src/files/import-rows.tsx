@@ -1,10 +1,10 @@
+import { useFieldName } from '../ui/field-name';
 import type { ImportRow, RowChange, RowStatus } from '@gremium/contract';
 import { RowRegister } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useTo } from '../frame/lens';
 import { hasRecord, pathOf } from '../frame/pages';
-import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { type NameOf, useReferenceRegister } from '../time/time.queries';
 import { useShow } from '../ui/field-value';
@@ -93,6 +93,7 @@ const Faults = ({ of: { faults } }: { of: ImportRow }) => {
 const useChangeSaid = (names: readonly { kind: string; id: number; name: string }[]) => {
   const { t } = useTranslation();
   const format = useFormat();
+  const nameOfField = useFieldName();
   const reference = useReferenceRegister();
   const nameOf: NameOf = (kind, id) => {
     const found = names.find((one) => one.kind === kind && one.id === id)?.name;
@@ -104,7 +105,7 @@ const useChangeSaid = (names: readonly { kind: string; id: number; name: string 
     const field = fieldsOf(section).find((one) => one.name === name);
     const shown = field && [was, is].map((value) => show(field, value));
     if (!field || !shown || (shown[0] === '' && shown[1] === '')) return '';
-    const label = t(`field.${name as keyof Texts['field']}`);
+    const label = nameOfField(section, name);
     const day = from === '-infinity' ? '' : ` ${t('edit.fromDay', { day: format.day(from) })}`;
     return shown[0] === '' ? `${label} ${shown[1]}` : `${label} ${shown[0]} → ${shown[1] || '–'}${day}`;
   };

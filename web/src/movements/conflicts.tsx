@@ -1,6 +1,7 @@
+import { useSectionName } from '../ui/section-name';
+import { useFieldName } from '../ui/field-name';
 import type { Problem, SectionName } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
-import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { ComparedTable } from '../ui/compared-table';
 import { type Showing, useShow } from '../ui/field-value';
@@ -15,6 +16,8 @@ export const Conflicts = ({ conflicts, showing }: { conflicts: readonly Problem[
   const format = useFormat();
   const sentence = useSentence();
   const show = useShow(showing);
+  const nameOfField = useFieldName();
+  const nameOfSection = useSectionName();
   const [first] = conflicts;
   if (!first) return null;
   const changed = conflicts.flatMap(
@@ -27,8 +30,8 @@ export const Conflicts = ({ conflicts, showing }: { conflicts: readonly Problem[
   };
   const label = ({ section, field: name }: Changed): string =>
     name === 'from' || name === 'until'
-      ? `${t(`section.${section as keyof Texts['section']}`)}, ${t(name === 'from' ? 'edit.from' : 'slip.until')}`
-      : t(`field.${name as keyof Texts['field']}`);
+      ? `${nameOfSection(section)}, ${t(name === 'from' ? 'edit.from' : 'slip.until')}`
+      : nameOfField(section, name);
   const known = changed.filter(
     ({ section, field }) =>
       field === 'from' || field === 'until' || fieldsOf(section).some(({ name }) => name === field),

@@ -1,3 +1,5 @@
+import { useSectionName } from '../ui/section-name';
+import { useFieldName } from '../ui/field-name';
 import type { Day, ListEntry, UsedIn } from '@gremium/contract';
 import { addDays, lastDay } from '@gremium/core';
 import { Button } from 'antd';
@@ -6,7 +8,6 @@ import { useTranslation } from 'react-i18next';
 import { useSearchParams } from 'react-router';
 import { useLens, useSetParams } from '../frame/lens';
 import { useMay } from '../frame/session';
-import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { SaidLine } from '../time/said-line';
@@ -218,9 +219,11 @@ const UsedInLines = ({ list, entry }: { list: ListOf['list']; entry: Entry }) =>
   const words = useWords(listWords);
   const { t } = useTranslation();
   const format = useFormat();
+  const nameOfField = useFieldName();
+  const nameOfSection = useSectionName();
   const found = useUsedIn(list.kind, entry.id);
   const said = ({ section, field, rows, later }: UsedIn): string =>
-    `${t(`section.${section as keyof Texts['section']}`)}, ${t(`field.${field as keyof Texts['field']}`)}: ${format.number(rows)}, ${words.later(format.number(later))}`;
+    `${nameOfSection(section)}, ${nameOfField(section, field)}: ${format.number(rows)}, ${words.later(format.number(later))}`;
   if (found.isPending) return <p className="soft">{t('waiting')}</p>;
   const places = found.data?.places ?? [];
   return <p>{places.length === 0 ? words.unused : places.map(said).join(' · ')}</p>;

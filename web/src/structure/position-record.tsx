@@ -1,9 +1,10 @@
+import { fieldsOf } from '../ui/fields';
+import { useFieldName } from '../ui/field-name';
 import { type ReplyOf, type Values, structureEndpoints } from '@gremium/contract';
 import { holderDifferences, hundredths, isOn, markOf, positionState, takesMore } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { pathOf } from '../frame/pages';
-import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { Chronicle } from '../time/chronicle';
@@ -138,11 +139,13 @@ const Described = ({ loaded: { id, record, register, nameOf }, context }: PartPr
   const format = useFormat();
   const { on } = useLens();
   const factsOf = useFacts(context.showing);
+  const nameOfField = useFieldName();
   const position = register.at('position', id, on);
   if (!position) return null;
+  const seen = new Set(fieldsOf('position').map(({ name }) => name));
   const inherited = (['locationId', 'costCentreId', 'legalEntityId'] as const).map((field) => ({
     field: field as string,
-    label: t(`field.${field as keyof Texts['field']}`),
+    label: nameOfField('position', field),
     value: nameOf(KINDS[field], record.inherited[field]),
     note: position[field] === null && record.inherited[field] !== null && t('source.unit'),
   }));
@@ -165,10 +168,16 @@ const Described = ({ loaded: { id, record, register, nameOf }, context }: PartPr
       versions={register.rows('position', id) as never}
       {...context}
       facts={[
-        { label: t('field.jobId'), value: nameOf('job', position.jobId) },
-        { label: t('field.gradeId'), value: nameOf('grade', position.gradeId) },
-        ...inherited,
-        { label: t('field.hours'), value: hours },
+        ...[
+          { field: 'jobId', label: nameOfField('position', 'jobId'), value: nameOf('job', position.jobId) },
+          {
+            field: 'gradeId',
+            label: nameOfField('position', 'gradeId'),
+            value: nameOf('grade', position.gradeId),
+          },
+          ...inherited,
+          { field: 'hours', label: nameOfField('position', 'hours'), value: hours },
+        ].filter(({ field }) => seen.has(field)),
         ...rest,
       ]}
     />

@@ -1,6 +1,6 @@
+import { useFieldName } from '../ui/field-name';
 import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
-import type { Texts } from '../texts/en';
 import { ComparedTable } from '../ui/compared-table';
 import { type Showing, useShow } from '../ui/field-value';
 import type { Field } from '../ui/fields';
@@ -17,6 +17,7 @@ type Both = {
 
 /** Two people saved the same section: what was there, what the other saved, what was typed here, field by field. */
 export const BothVersions = ({ conflict, edit, edits, showing, shown }: Both) => {
+  const nameOfField = useFieldName();
   const { t } = useTranslation();
   const show = useShow(showing);
   const theirs = (conflict.now.find(({ from, until }) => from <= edit.from && edit.from < until) ??
@@ -39,7 +40,7 @@ export const BothVersions = ({ conflict, edit, edits, showing, shown }: Both) =>
         heads={[t('edit.was'), t('edit.theirs'), t('edit.mine')]}
         rows={differing.map((field) => ({
           key: field.name,
-          label: t(`field.${field.name as keyof Texts['field']}`),
+          label: nameOfField(edit.section, field.name),
           cells: [edit.base[field.name], theirs.values[field.name], mine(field.name)].map(
             (value) => show(field, value) || '–',
           ),

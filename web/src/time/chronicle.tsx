@@ -1,3 +1,5 @@
+import { useSectionName } from '../ui/section-name';
+import { useFieldName } from '../ui/field-name';
 import {
   type Day,
   type Kind,
@@ -5,6 +7,7 @@ import {
   type SectionRowOut,
   type Values,
   movementOf,
+  type SectionName,
 } from '@gremium/contract';
 import {
   type Happening,
@@ -159,13 +162,15 @@ const CorrectionLine = ({ correction, showing }: { correction: Correction; showi
   const may = useMay();
   const set = useSetParams();
   const show = useShow(showing);
+  const nameOfField = useFieldName();
+  const nameOfSection = useSectionName();
   const { day, row, entry, before, after, fields } = correction;
   const what = t('chronicle.corrected', {
-    section: t(`section.${row.section as keyof Texts['section']}`),
+    section: nameOfSection(row.section),
     day: row.from === '-infinity' ? '' : t('record.since', { day: format.day(row.from) }),
     fields: fields
       .map((field) => {
-        const label = t(`field.${field.name as keyof Texts['field']}`);
+        const label = nameOfField(row.section, field.name);
         return `${label} ${show(field, before[field.name]) || '–'} → ${show(field, after[field.name]) || '–'}`;
       })
       .join(', '),
@@ -246,8 +251,10 @@ const useSay = ({ register, nameOf }: Showing) => {
   const amount = ({ amount: of, currency, basis }: Values<'pay'>) =>
     `${format.decimal(of)} ${currency} ${t(`choice.${basis}`)}`;
   const show = useShow({ register, nameOf });
-  const fieldSaid = ({ field, was, is }: ChangedField): string =>
-    `${t(`field.${field.name as keyof Texts['field']}`)} ${show(field, was) || '–'} → ${show(field, is) || '–'}`;
+  const nameOfField = useFieldName();
+  const nameOfSection = useSectionName();
+  const fieldSaid = (section: SectionName, { field, was, is }: ChangedField): string =>
+    `${nameOfField(section, field.name)} ${show(field, was) || '–'} → ${show(field, is) || '–'}`;
   return ({ what, row, before, day }: Happening): string => {
     const key = `chronicle.what.${what as keyof Texts['chronicle']['what']}` as const;
     const sentence = (params: Record<string, string> = {}): string => t(key, params as TOptions);
@@ -279,9 +286,11 @@ const useSay = ({ register, nameOf }: Showing) => {
         day: String(day),
       });
     }
-    const section = t(`section.${row.section as keyof Texts['section']}`);
+    const section = nameOfSection(row.section);
     const fields = what === 'changed' ? changedFields(row, before) : [];
-    return fields.length > 0 ? fields.map(fieldSaid).join(', ') : sentence({ section });
+    return fields.length > 0
+      ? fields.map((one) => fieldSaid(row.section, one)).join(', ')
+      : sentence({ section });
   };
 };
 

@@ -1,7 +1,7 @@
+import { useSectionName } from '../ui/section-name';
 import type { JournalLine } from '@gremium/contract';
 import { useCallback } from 'react';
 import { useTranslation } from 'react-i18next';
-import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { useEntryName } from './entry-name';
 
@@ -10,6 +10,7 @@ export const useEntrySaid = () => {
   const { t } = useTranslation();
   const format = useFormat();
   const nameOfEntry = useEntryName();
+  const nameOfSection = useSectionName();
   return useCallback(
     (entry: JournalLine): string => {
       const { kind, about, isMore, changed, reason, undoes } = entry;
@@ -18,9 +19,7 @@ export const useEntrySaid = () => {
       const said = (what: string) => (reason ? `${what}, ${reason}` : what);
       const [first] = changed;
       if (first && whom && kind !== 'create') {
-        const what = changed
-          .map(({ section }) => t(`section.${section as keyof Texts['section']}`, { defaultValue: section }))
-          .join(', ');
+        const what = changed.map(({ section }) => nameOfSection(section)).join(', ');
         const day = format.day(first.day);
         const isAlways = first.day === '-infinity' || first.day === 'infinity';
         const key = kind === 'mend' || isAlways ? 'saidMend' : first.isEnd ? 'saidEnd' : 'saidEdit';
@@ -30,6 +29,6 @@ export const useEntrySaid = () => {
         return said(t('journal.saidUndo', { count: undoes.length, numbers: undoes.join(', ') }));
       return said(whom ? `${nameOfEntry(kind)}: ${whom}` : nameOfEntry(kind));
     },
-    [t, format, nameOfEntry],
+    [t, format, nameOfEntry, nameOfSection],
   );
 };

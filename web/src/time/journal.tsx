@@ -1,3 +1,5 @@
+import { useSectionName } from '../ui/section-name';
+import { useFieldName } from '../ui/field-name';
 import type { Bound, SectionName } from '@gremium/contract';
 import { type Register, RowRegister, lastDay, momentBefore } from '@gremium/core';
 import { Button } from 'antd';
@@ -14,7 +16,6 @@ import { useReportFields } from '../reports/reports.queries';
 import { useWords } from '../texts/words';
 import { useEntryName } from './entry-name';
 import { useEntrySaid } from './entry-said';
-import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import { Facts, useShow } from '../ui/field-value';
 import { type Field, fieldsOf } from '../ui/fields';
@@ -195,9 +196,11 @@ const Written = ({ rows, title, reference, nameOf }: WrittenProps) => {
   const { t } = useTranslation();
   const format = useFormat();
   const show = useShow({ register: reference ?? new RowRegister(), nameOf });
+  const nameOfField = useFieldName();
+  const nameOfSection = useSectionName();
   if (rows.length === 0) return null;
   const factOf = (row: RowLike) => (field: Field) => ({
-    label: t(`field.${field.name as keyof Texts['field']}`),
+    label: nameOfField(row.section, field.name),
     value: show(field, row.values[field.name]),
   });
   return (
@@ -208,7 +211,7 @@ const Written = ({ rows, title, reference, nameOf }: WrittenProps) => {
       {rows.slice(0, MOST).map((row) => (
         <div key={row.id} className="written">
           <h3>
-            {t(`section.${row.section as keyof Texts['section']}`)}
+            {nameOfSection(row.section)}
             <span className="since">
               {row.from === '-infinity' && row.until === 'infinity'
                 ? t('time.always')

@@ -1,6 +1,6 @@
-import type { RecordOut, SectionName } from '@gremium/contract';
+import { useSectionName } from '../ui/section-name';
+import type { RecordOut } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
-import type { Texts } from '../texts/en';
 import { useFormat } from '../texts/format';
 import type { Edits, SectionEdit } from './edits';
 import { EntryLinks } from './entry-links';
@@ -28,6 +28,7 @@ export const SavedLine = ({ edits, entries, name }: SavedProps) => {
 /** One edit in words: "Pay from 1 Jan 2027", "Contact corrected", "Contact ends 31 Dec 2026". */
 const useSaidOf = () => {
   const { t } = useTranslation();
+  const nameOfSection = useSectionName();
   const format = useFormat();
   return ({
     section,
@@ -35,7 +36,7 @@ const useSaidOf = () => {
     from,
     lastDay,
   }: Pick<SectionEdit, 'section' | 'mode' | 'from' | 'lastDay'>): string => {
-    const name = t(`section.${section as SectionName as keyof Texts['section']}`);
+    const name = nameOfSection(section);
     const day = from === '-infinity' ? t('time.always') : format.day(from);
     if (mode === 'mend') return t('edit.savedMend', { name });
     if (mode === 'end') return t('edit.savedEnd', { name, day });

@@ -3,6 +3,7 @@ import type { TOptions } from 'i18next';
 import { useCallback } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Refused } from '../api';
+import { ownFieldOf } from '../time/catalogue-now';
 import type { Texts } from '../texts/en';
 import { type Format, useFormat } from '../texts/format';
 
@@ -34,7 +35,9 @@ export const useSentence = () => {
       // why somebody is left out is a sentence of its own
       if ('why' in params) words['why'] = t(`problem.${params['why'] as Problem['code']}`, words);
       const sentence = t(`problem.${code}`, words);
-      // a value that does not fit is said with the field it stands in
+      // what is wrong in an own field is said with its name; a value that does not fit, with that of the field it stands in
+      const own = ownFieldOf(field?.split('.').at(-1) ?? '')?.label[i18n.language === 'de' ? 'de' : 'en'];
+      if (own) return `${own}: ${sentence}`;
       const key = `field.${field?.split('.').at(-1) ?? ''}`;
       return (code.endsWith('_invalid') || OF_FIELD.has(code)) && i18n.exists(key)
         ? `${t(key as 'field.value')}: ${sentence}`
