@@ -13,6 +13,7 @@ export * from './movements/full-time';
 export * from './movements/structure';
 export * from './own-sections';
 export * from './files/own-columns';
+export * from './movements/hidden-input';
 export * from './people/employment';
 export * from './people/record-file-words';
 export * from './people/records';

@@ -22,6 +22,8 @@ import {
   refTo,
   section,
   text,
+  keptIn,
+  saidPaths,
 } from '@gremium/contract';
 import { labels as de } from '@gremium/contract/labels/de';
 import { labels as en } from '@gremium/contract/labels/en';
@@ -247,4 +249,19 @@ describe('sections of the organisation’s own', () => {
     expect(preset.with([made_!], 5).number).toBe(5);
     expect(new RowRegister([], preset.with([made_!], 5)).catalogue.belongingTo('person')).toContain('own.7');
   });
+});
+
+test('what a movement says is kept in the field of a section', () => {
+  expect(
+    ['person.birthDate', 'person.name.middle', 'pay.0.step', 'seniorityDate'].map((path) =>
+      keptIn('hire', path),
+    ),
+  ).toEqual(['person.birthDate', 'person_name.middle', 'pay.step', 'employment.seniorityDate']);
+  expect(keptIn('change_position', 'gradeId')).toBe('position.gradeId');
+  expect(keptIn('leave', 'lastDay')).toBe('.lastDay');
+  const input = {
+    person: { name: { given: 'A', middle: null }, contacts: [{ kind: 'phone' }] },
+    firstDay: '2026-12-01',
+  };
+  expect(saidPaths(input)).toEqual(['person.name.given', 'person.contacts.0.kind', 'firstDay']);
 });

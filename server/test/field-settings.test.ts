@@ -21,6 +21,7 @@ import {
   startServer,
   takeOut,
   upload,
+  vacantPosition,
 } from './harness';
 
 let running: Running;
@@ -252,6 +253,29 @@ describe('a preset field hidden from a role', () => {
       sql`select birth_date::text as birth, nationality from person_version where person_id = ${sailor.id} and superseded_by is null`,
     );
     expect(now).toEqual({ birth: sailor.birth, nationality: 'NO' });
+    // nor by a hire
+    const hire = async (person: object) =>
+      fleet.send(endpoints.move, {
+        body: {
+          kind: 'hire',
+          preview: true,
+          input: {
+            person: {
+              name: { family: 'Öst' },
+              contacts: [{ kind: 'phone', value: '+46 8 555 01' }],
+              ...person,
+            },
+            positionId: await vacantPosition(running, fleet),
+            firstDay: '2026-12-01',
+          },
+        } as never,
+      });
+    const told = await hire({ birthDate: '1990-01-01' });
+    expect([told.status, ((await told.json()) as { problems: object[] }).problems]).toMatchObject([
+      403,
+      [{ code: 'field_not_yours', field: 'input.person.birthDate' }],
+    ]);
+    expect((await hire({})).status).toBe(200);
     const content = `Person number,Birth date,Nationality\n${sailor.number},1980-01-01,SE\n`;
     const file = await settled(fleet, await upload(fleet, 'people.csv', content));
     expect(file.columns.map(({ heading, field }) => [heading, field])).toEqual([

@@ -90,6 +90,7 @@ describe('each plain subject', () => {
     expect(others.map((name) => [name, notPlain(name)])).toEqual([
       ['own_section', 'definition'],
       ['own_field', 'definition'],
+      ['field_setting', 'definition'],
       ['person', 'people_file'],
       ['person_photo', 'picture'],
       ['employment', 'people_file'],

@@ -6,6 +6,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   sign_in_needed: 401,
   sign_in_failed: 401,
   right_missing: 403,
+  field_not_yours: 403,
   other_site: 403,
   record_hidden: 404,
   picture_none: 404,

@@ -17,6 +17,8 @@ import {
   type AskedAtHire,
   askedAtHire,
   hiddenFields,
+  keptIn,
+  saidPaths,
 } from '@gremium/contract';
 import { type Concerned, Draft, type MovedThings, addDays, decisionOf, problem } from '@gremium/core';
 import type { FastifyRequest } from 'fastify';
@@ -81,6 +83,7 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
   const { server, viewer } = moving;
   const declared = movementOf(kind);
   mustMay(viewer, declared.right);
+  mustBeTheirs(viewer, kind, input);
   const seeds = namedIn(declared.input, input);
   const own = ownAtHire(viewer, asked);
   await mustSee(moving, [...seeds, ...own.named]);
@@ -127,6 +130,14 @@ const aboutOf = ({ things }: Result, seeds: readonly Seed[]): string => {
   if (positionId) return `position ${positionId}`;
   if (jobId) return `job ${jobId}`;
   return unitId ? `unit ${unitId}` : `${seeds[0]?.kind ?? 'unit'} ${seeds[0]?.id ?? 0}`;
+};
+
+// What is hidden from somebody they do not say in a movement either.
+const mustBeTheirs = ({ grants }: Seer, kind: MovementKind, input: unknown): void => {
+  const hidden = hiddenFields(grants);
+  if (hidden.size === 0) return;
+  const path = saidPaths(input).find((one) => hidden.has(keptIn(kind, one)));
+  if (path !== undefined) fail('field_not_yours', { field: path }, `input.${path}`);
 };
 
 // Of own fields that a hire asks for: what is named in them, and what has to be filled and is not, as far as they are the viewer's.
@@ -221,7 +232,13 @@ export const wire = async (
     positionId: positionId ?? null,
     unitId: unitId ?? null,
     jobId: jobId ?? null,
-    slip: await withNames({ pool, viewer, looking }, result.slip),
+    slip: await withNames(
+      { pool, viewer, looking },
+      result.slip.filter(
+        ({ section, field }) =>
+          !hiddenFields(viewer.grants).has(section ? `${section}.${field}` : keptIn(kind, field)),
+      ),
+    ),
     ...(result.concerned
       ? { concerned: await concernedOut({ pool, viewer, looking }, result.concerned) }
       : {}),

@@ -31,6 +31,8 @@ export type SlipContext = {
   words: SlipWords;
   format: Format;
   payInWords: ReturnType<typeof usePayInWords>;
+  /** Fields (`person.birthDate`) that are hidden from whoever writes it. */
+  hidden: ReadonlySet<string>;
   /** Own fields that it asks for, by their paths. */
   own: readonly string[];
 };

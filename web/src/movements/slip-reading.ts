@@ -5,6 +5,7 @@ import {
   type Words,
   askedAtHire,
   fieldAt,
+  keptIn,
   movementOf,
   problemCodes,
 } from '@gremium/contract';
@@ -66,6 +67,14 @@ const askedNow = (
   return success ? { input: prepared, problems: [] } : { problems: refusals(error, open) };
 };
 
+// A row of a slip without what is hidden from whoever writes it.
+const shownRow = (row: SlipRow, isHidden: (path: string) => boolean): SlipRow[] => {
+  const left = (Array.isArray(row) ? row : [row]).filter((path: string) => !isHidden(path)) as string[];
+  const [first, second] = left;
+  if (first === undefined) return [];
+  return [second === undefined ? first : [first, second]];
+};
+
 type Reading = {
   movement: Prepared;
   declared: SlipDeclaration;
@@ -79,7 +88,9 @@ type Reading = {
 export const readSlip = ({ movement, declared, context, currentOf, labelOf, language }: Reading) => {
   const { kind, input, typed } = movement;
   const fieldOf = fieldOfKind(kind);
-  const [rows, more]: (readonly SlipRow[])[] = [declared.rows(context), declared.more?.(context) ?? []];
+  const [rows, more] = [declared.rows(context), declared.more?.(context) ?? []].map((all) =>
+    all.flatMap((row) => shownRow(row, (path) => context.hidden.has(keptIn(kind, path)))),
+  );
   const paths = [...(rows ?? []), ...(more ?? [])].flat() as string[];
   const isUnread = (path: string): boolean => {
     const text = typed[path]?.trim() ?? '';

@@ -28,6 +28,8 @@ const contextOf = (declared: SlipDeclaration, about: string, input: Record<strin
     words: declared.en,
     format: { decimal: String },
     payInWords: () => '',
+    own: [],
+    hidden: new Set(),
   }) as unknown as SlipContext;
 
 describe('slips', () => {

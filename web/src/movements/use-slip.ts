@@ -1,7 +1,14 @@
 // The state of a slip: what is written, what it shows, what is still needed. All of it is the kept movement; nothing else.
-import { type Day, type InputField, type Kind, askedAtHire, movementOf } from '@gremium/contract';
+import {
+  type Day,
+  type InputField,
+  type Kind,
+  askedAtHire,
+  hiddenFields,
+  movementOf,
+} from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
-import { useMay } from '../frame/session';
+import { useMay, useSession } from '../frame/session';
 import { usePayInWords } from '../people/pay-in-words';
 import { useFormat, useReading } from '../texts/format';
 import { catalogueNow } from '../time/catalogue-now';
@@ -25,6 +32,7 @@ const useContext = (
 ): { context: SlipContext | null; nameOf: (of: Kind, id: number) => string } => {
   const format = useFormat();
   const may = useMay();
+  const hidden = hiddenFields(useSession().viewer.grants);
   const payInWords = usePayInWords();
   const words = useSlipWords(declared);
   const showing = useSlipShowing(declared.reads?.(input) ?? {});
@@ -45,7 +53,7 @@ const useContext = (
   const record = { kind: aboutKind, id: Number(aboutId) };
   return {
     nameOf,
-    context: showing && { about: record, input, day, showing, named, words, format, payInWords, own },
+    context: showing && { about: record, input, day, showing, named, words, format, payInWords, own, hidden },
   };
 };
 
