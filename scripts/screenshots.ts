@@ -53,7 +53,7 @@ const ownFields = async () => {
   });
   const fields = [
     ['SIZE', label('Jacket size', 'Jackengröße'), 'number', { least: '30', most: '70' }],
-    ['LOCKER', label('Locker', 'Spind'), 'text', { pattern: 'A-000', unique: true, required: true }],
+    ['BADGE', label('Badge', 'Ausweis'), 'text', { pattern: 'A-000', unique: true, required: true }],
     ['GIVEN', label('Handed out on', 'Ausgegeben am'), 'day', {}],
     ['RECEIPT', label('Receipt', 'Quittung'), 'file', {}],
   ] as const;
