@@ -34,7 +34,7 @@ beforeAll(async () => {
   running = await startServer('demo');
   admin = await asDemo(running.address, 'admin');
   fleet = await asDemo(running.address, 'fleet');
-  const { people } = await fleet.call(endpoints.people, { query: { limit: 40 } });
+  const { people } = await fleet.patiently(endpoints.people, { query: { limit: 40 } });
   sailor = await one(
     running.owner,
     sql`select v.person_id as id, v.number, v.birth_date::text as birth from person_version v
@@ -391,6 +391,21 @@ describe('an own field', () => {
       body: { edit: { mode: 'mend', row: row.id, values: { required: true } }, basedOn: row.last } as never,
     });
     expect(codes).toEqual(['setting_needed']);
+  });
+
+  test('definitions reach whoever sees what they define, and nobody else but those who define', async () => {
+    const [mine, others] = [await section({ seenBy: ['administrator', 'crew'] }), await section()];
+    const [told, closed, elsewhere] = [await field(mine), await field(mine), await field(others)];
+    await setting(ownName(mine), ownFieldName(closed), { hiddenFrom: ['crew'] });
+    const defined = async (client: Client) => {
+      const { rows } = await client.call(endpoints.reference, { query: {} });
+      const things = rows.flatMap((row) =>
+        row.section === 'own_section' || row.section === 'own_field' ? row.thing : [],
+      );
+      return [mine, others, told, closed, elsewhere].map((id) => things.includes(id));
+    };
+    expect(await defined(await asDemo(running.address, 'crew'))).toEqual([true, false, true, false, false]);
+    expect(await defined(admin)).toEqual([true, true, true, true, true]);
   });
 
   test('taken out by those who see it only: a file of its section has no column for others', async () => {

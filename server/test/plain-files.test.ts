@@ -170,7 +170,7 @@ describe('each plain subject', () => {
       body: { plan: plan.entries.map((entry) => entry.number) },
     });
     expect(await believed(running)).toEqual(before);
-  }, 400_000);
+  }, 700_000);
 
   test('as a workbook, with formula-like texts that come back the same', async () => {
     const [kiel] = rowsOf(await takenOut(admin, 'location', 'csv')).filter((cells) => cells.includes('Kiel'));
