@@ -22,6 +22,7 @@ import {
   refTo,
   section,
   text,
+  type MovementKind,
   keptIn,
   saidPaths,
 } from '@gremium/contract';
@@ -251,14 +252,17 @@ describe('sections of the organisation’s own', () => {
   });
 });
 
-test('what a movement says is kept in the field of a section', () => {
-  expect(
-    ['person.birthDate', 'person.name.middle', 'pay.0.step', 'seniorityDate'].map((path) =>
-      keptIn('hire', path),
-    ),
-  ).toEqual(['person.birthDate', 'person_name.middle', 'pay.step', 'employment.seniorityDate']);
-  expect(keptIn('change_position', 'gradeId')).toBe('position.gradeId');
-  expect(keptIn('leave', 'lastDay')).toBe('.lastDay');
+test('what a movement says is kept in the field of a section, as its input is made of these', () => {
+  const kept = (kind: MovementKind, ...paths: string[]) => paths.map((path) => keptIn(kind, path).join());
+  expect(kept('hire', 'person.birthDate', 'person.name.middle', 'pay.0.step', 'seniorityDate')).toEqual([
+    ...['person.birthDate', 'person_name.middle', 'pay.step', 'employment.seniorityDate'],
+  ]);
+  expect(kept('change_position', 'gradeId', 'places')).toEqual([
+    'position.gradeId',
+    'position_limits.places',
+  ]);
+  expect(kept('give_honour', 'notes', 'country')).toEqual(['award.notes', 'award.country']);
+  expect(kept('leave', 'noticeOn', 'lastDay', 'nothing')).toEqual(['employment.noticeOn', '', '']);
   const input = {
     person: { name: { given: 'A', middle: null }, contacts: [{ kind: 'phone' }] },
     firstDay: '2026-12-01',

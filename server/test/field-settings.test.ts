@@ -286,6 +286,26 @@ describe('a preset field hidden from a role', () => {
     await setting('person', 'birthDate', { hiddenFrom: null });
   });
 
+  test('nor by whoever makes something new, on no way; a value that is left out is none', async () => {
+    await setting('location', 'fullTime', { hiddenFrom: ['administrator'] });
+    const made = (values: object) => ({
+      params: { kind: 'location' as const },
+      body: {
+        from: '-infinity',
+        preview: true,
+        sections: {
+          location: { code: 'NEW', name: 'New', city: 'Turku', country: 'FI', timeZone: 'UTC', ...values },
+        },
+      } as never,
+    });
+    const { problems } = await admin.refusal(endpoints.createRecord, made({ fullTime: 3600 }));
+    expect(problems.map(({ code, field }) => [code, field])).toEqual([
+      ['field_not_yours', 'sections.location.fullTime'],
+    ]);
+    expect((await admin.call(endpoints.createRecord, made({}))).problems).toEqual([]);
+    await setting('location', 'fullTime', { hiddenFrom: null });
+  });
+
   test('what must be filled, names or places is hidden from nobody; a setting is of a field that there is, once', async () => {
     expect(await refusedSetting('person', 'number', { hiddenFrom: ['auditor'] })).toEqual(['setting_needed']);
     expect(await refusedSetting('person_name', 'family', { hiddenFrom: ['auditor'] })).toEqual([

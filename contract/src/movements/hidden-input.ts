@@ -1,28 +1,23 @@
-// Which field of a section what is typed into a movement ends up in, as far as that field may be hidden from somebody.
-import type { MovementKind } from './movements';
+// Which field of a section what is typed into a movement ends up in: an input is made of the fields of sections themselves.
+import type { z } from 'zod';
+import { presetSections } from '../sections';
+import { declaredAt, unwrapped } from './movement';
+import { type MovementKind, movementOf } from './movements';
 
-// What movements say at the top of their input, by the section that keeps it.
-const TOP: { [K in MovementKind]?: string } = {
-  ...{ new_position: 'position', change_position: 'position', copy_position: 'position' },
-  ...{ new_unit: 'unit', change_unit: 'unit', split_unit: 'unit', merge_unit: 'unit' },
-  ...{ new_job: 'job', change_job: 'job' },
-  ...{ hire: 'employment', rehire: 'employment' },
-};
+const keeping = new Map<z.ZodType, string[]>();
+for (const { name, fields } of presetSections)
+  for (const [field, schema] of Object.entries(fields.shape)) {
+    const declared = unwrapped(schema as z.ZodType);
+    keeping.set(declared, [...(keeping.get(declared) ?? []), `${name}.${field}`]);
+  }
 
-const WITHIN: Readonly<Record<string, string>> = {
-  'person.name': 'person_name',
-  'person.contacts': 'contact',
-  person: 'person',
-  contract: 'contract',
-  pay: 'pay',
-};
-
-/** The field (`person.birthDate`) that a path of a movement's input (`person.birthDate`, `pay.0.step`) says. */
-export const keptIn = (kind: MovementKind, path: string): string => {
-  const steps = path.split('.').filter((step) => !/^\d+$/.test(step));
-  const field = steps.pop() ?? '';
-  const section = steps.length === 0 ? TOP[kind] : WITHIN[steps.join('.')];
-  return `${section ?? ''}.${field}`;
+/** The fields (`person.birthDate`) that a path of a movement's input says; none where it asks something of its own. */
+export const keptIn = (kind: MovementKind, path: string): readonly string[] => {
+  const declared = declaredAt(movementOf(kind).input, path);
+  const kept = (declared && keeping.get(declared)) ?? [];
+  // several fields of a section may share what they are: then the one that is called so
+  const called = kept.filter((field) => field.endsWith(`.${path.split('.').at(-1)}`));
+  return called.length > 0 ? called : kept;
 };
 
 /** The paths of an input that say something: `{ person: { birthDate } }` says `person.birthDate`. */

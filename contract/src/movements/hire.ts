@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Contract, Pay } from '../people/employment';
+import { Contract, Employment, Pay } from '../people/employment';
 import { Contact, Person, PersonName } from '../people/person';
 
 import { day, hours, list, refTo, text } from '../time/section';
@@ -48,7 +48,7 @@ export const hireTerms = {
   contract: Contract.omit({ employmentId: true }).partial().optional(),
   pay: z.array(PayInput).max(20).default([]),
   reasonId: list('reason').nullable().default(null),
-  seniorityDate: day().nullable().optional(),
+  seniorityDate: Employment.shape.seniorityDate.optional(),
   reason: text().optional(),
 };
 

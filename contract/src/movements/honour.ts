@@ -1,5 +1,9 @@
 import { z } from 'zod';
-import { choice, country, day, file, list, refsTo, text, textAs, whole } from '../time/section';
+import { Award } from '../people/records';
+import { day, list, refsTo, text } from '../time/section';
+
+// What may be left out of an honour is as its section has it.
+const said = Award.partial().shape;
 
 /** An honour given to one person, or by one order to many. */
 export const GiveHonourInput = z.strictObject({
@@ -7,15 +11,15 @@ export const GiveHonourInput = z.strictObject({
   honourId: list('honour'),
   awardedOn: day(),
   /** Of one person; left out: the next one by its date. */
-  ordinal: whole(1, 999).nullable().optional(),
-  issuer: text().nullable().optional(),
-  country: country().nullable().optional(),
-  orderKind: choice('internal', 'state', 'foreign').nullable().optional(),
-  orderNumber: textAs(z.string().trim().min(1).max(60)).nullable().optional(),
-  orderedOn: day().nullable().optional(),
-  expiresOn: day().nullable().optional(),
-  evidence: file().nullable().optional(),
-  notes: textAs(z.string().trim().min(1).max(4000), { long: true }).nullable().optional(),
+  ordinal: said.ordinal,
+  issuer: said.issuer,
+  country: said.country,
+  orderKind: said.orderKind,
+  orderNumber: said.orderNumber,
+  orderedOn: said.orderedOn,
+  expiresOn: said.expiresOn,
+  evidence: said.evidence,
+  notes: said.notes,
   reason: text().optional(),
 });
 export type GiveHonourInput = z.infer<typeof GiveHonourInput>;

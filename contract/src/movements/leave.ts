@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Employment } from '../people/employment';
 import { choice, day, list, refTo, text, yesNo } from '../time/section';
 
 /** The end of an employment with its last day, and what becomes of the position, of those who report, of access. */
@@ -7,9 +8,9 @@ export const LeaveInput = z.strictObject({
   lastDay: day(),
   reasonId: list('reason'),
   /** The day on which notice was given or received. */
-  noticeOn: day().nullable().optional(),
+  noticeOn: Employment.shape.noticeOn.optional(),
   /** Left out: the last day itself. */
-  lastDayAtWork: day().nullable().optional(),
+  lastDayAtWork: Employment.shape.lastDayAtWork.optional(),
   mayReturn: yesNo().default(true),
   returnReason: text().nullable().default(null),
   /** Not before this day has passed. */

@@ -54,6 +54,24 @@ const unwrap = (schema: Schema): Unwrapped => {
 
 /** What the field at a path of an input is ("pay.0.amount"); undefined where there is none. */
 export const fieldAt = (input: Schema, path: string): InputField | undefined => {
+  const found = reached(input, path);
+  if (!found) return undefined;
+  const { schema, isOptional, isNullable } = unwrap(found.schema);
+  const meta = metaIn(schema);
+  return meta && { path, meta, isNeeded: found.isNeeded && !isOptional, isNullable };
+};
+
+/** The schema of the field at a path, as it was declared; undefined where there is none. */
+export const declaredAt = (input: Schema, path: string): Schema | undefined => {
+  const found = reached(input, path);
+  return found && unwrap(found.schema).schema;
+};
+
+/** A schema of a field as it was declared, out of what says that it may be left out or empty. */
+export const unwrapped = (schema: Schema): Schema => unwrap(schema).schema;
+
+// What stands at a path, and whether all that leads there must be said.
+const reached = (input: Schema, path: string): { schema: Schema; isNeeded: boolean } | undefined => {
   let at: Schema[] = [input];
   let isNeeded = true;
   for (const step of path.split('.')) {
@@ -64,11 +82,8 @@ export const fieldAt = (input: Schema, path: string): InputField | undefined => 
       return inside(schema, step);
     });
   }
-  const [first] = at;
-  if (!first) return undefined;
-  const { schema, isOptional, isNullable } = unwrap(first);
-  const meta = metaIn(schema);
-  return meta && { path, meta, isNeeded: isNeeded && !isOptional, isNullable };
+  const [schema] = at;
+  return schema && { schema, isNeeded };
 };
 
 const inside = (schema: Schema, step: string): Schema[] => {

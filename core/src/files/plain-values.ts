@@ -68,8 +68,12 @@ const numberIn = (text: string, { decimal }: ColumnHabit): CellReading<string> =
   return { value: `-${read.value}` };
 };
 
+// No amount with its currency is longer; a pattern is not tried on what a cell can hold.
+const LONGEST_AMOUNT = 60;
+
 // An amount with its currency before or after it.
 const moneyIn = (text: string, habit: ColumnHabit): CellReading<{ amount: string; currency: string }> => {
+  if (text.length > LONGEST_AMOUNT) return refused('value_invalid', text);
   const found = /^(?:([A-Za-z]{3}|€)\s*)?(.*?\d.*?)(?:\s*([A-Za-z]{3}|€))?$/.exec(text.trim());
   const currency = (found?.[1] ?? found?.[3])?.replace('€', 'EUR').toUpperCase();
   if (!found?.[2] || !currency) return refused('value_invalid', text);

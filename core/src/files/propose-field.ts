@@ -41,7 +41,9 @@ const choicesIn = (texts: readonly string[]): string[] => {
  */
 export const proposeField = (cells: readonly string[], workbook = false): ProposedField => {
   const texts = cells.map((cell) => cell.trim()).filter(Boolean);
-  const unfitOf = (fits: (text: string) => boolean): number => texts.filter((text) => !fits(text)).length;
+  // patterns are not tried on what is long anyway
+  const unfitOf = (fits: (text: string) => boolean): number =>
+    texts.filter((text) => text.length > MOST_LINE || !fits(text)).length;
   const found = (kind: Kind, unfit = 0, choices: string[] = []): ProposedField => ({
     ...{ kind, choices, unfit },
     said: texts.length,

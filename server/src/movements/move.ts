@@ -136,8 +136,16 @@ const aboutOf = ({ things }: Result, seeds: readonly Seed[]): string => {
 const mustBeTheirs = ({ grants }: Seer, kind: MovementKind, input: unknown): void => {
   const hidden = hiddenFields(grants);
   if (hidden.size === 0) return;
-  const path = saidPaths(input).find((one) => hidden.has(keptIn(kind, one)));
+  const path = saidPaths(input).find((one) => keptIn(kind, one).some((field) => hidden.has(field)));
   if (path !== undefined) fail('field_not_yours', { field: path }, `input.${path}`);
+};
+
+// The values of a slip that are the viewer's to see: of the field of their section, or of what the movement asks.
+const seenSlip = ({ grants }: Seer, kind: MovementKind, slip: readonly SlipValue[]): SlipValue[] => {
+  const hidden = hiddenFields(grants);
+  return slip.filter(({ section, field }) =>
+    (section ? [`${section}.${field}`] : keptIn(kind, field)).every((one) => !hidden.has(one)),
+  );
 };
 
 // Of own fields that a hire asks for: what is named in them, and what has to be filled and is not, as far as they are the viewer's.
@@ -232,13 +240,7 @@ export const wire = async (
     positionId: positionId ?? null,
     unitId: unitId ?? null,
     jobId: jobId ?? null,
-    slip: await withNames(
-      { pool, viewer, looking },
-      result.slip.filter(
-        ({ section, field }) =>
-          !hiddenFields(viewer.grants).has(section ? `${section}.${field}` : keptIn(kind, field)),
-      ),
-    ),
+    slip: await withNames({ pool, viewer, looking }, seenSlip(viewer, kind, result.slip)),
     ...(result.concerned
       ? { concerned: await concernedOut({ pool, viewer, looking }, result.concerned) }
       : {}),

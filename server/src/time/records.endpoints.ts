@@ -75,7 +75,10 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     if (!given.some(([name]) => catalogue.section(name).base))
       fail('value_invalid', {}, `sections.${params.kind}`);
     if (params.kind === 'own_row' && given.length > 1) fail('value_invalid', {}, 'sections');
-    for (const [name, values] of parsed) await mustSeeNamed(viewer, name, values, `sections.${name}`);
+    for (const [name, values] of parsed) {
+      mustBeTheirs(viewer, name, values, { at: `sections.${name}`, isNew: true });
+      await mustSeeNamed(viewer, name, values, `sections.${name}`);
+    }
     const acted = await act(server, viewer, {
       kind: 'create',
       reason,
@@ -114,20 +117,12 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     }
   };
 
-  // What is hidden from somebody they do not fill either.
-  const mustBeTheirs = ({ grants }: Seer, { section, edit }: SectionEdit) => {
-    const hidden = hiddenFields(grants);
-    const isNew = edit.mode === 'create' || edit.mode === 'begin';
-    for (const [field, value] of Object.entries('values' in edit ? edit.values : {}))
-      if (hidden.has(`${section}.${field}`) && !(isNew && value === null))
-        fail('field_not_yours', { field }, `edit.values.${field}`);
-  };
-
   const mayEdit = async (viewer: Seer, one: SectionEdit, looking: Looking) => {
     const { section, edit } = one;
     const declared = viewer.catalogue.section(section);
     if ('values' in edit) {
-      mustBeTheirs(viewer, one);
+      const isNew = edit.mode === 'create' || edit.mode === 'begin';
+      mustBeTheirs(viewer, section, edit.values, { at: 'edit.values', isNew });
       await mustSeeNamed(viewer, section, edit.values, 'edit.values');
     }
     if (!isOfThing(one)) {
@@ -227,6 +222,19 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     const looking = await look(pool, clock, query);
     return { ticks: await many<{ day: Day; count: number }>(pool, ticks(viewer, query, looking)) };
   });
+};
+
+// What is hidden from somebody they do not fill either; that nothing is said of it in something new is no saying.
+const mustBeTheirs = (
+  { grants }: Seer,
+  section: SectionName,
+  values: object,
+  { at, isNew }: { at: string; isNew: boolean },
+): void => {
+  const hidden = hiddenFields(grants);
+  for (const [field, value] of Object.entries(values))
+    if (hidden.has(`${section}.${field}`) && !(isNew && value === null))
+      fail('field_not_yours', { field }, `${at}.${field}`);
 };
 
 type Saving = {

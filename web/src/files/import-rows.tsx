@@ -1,4 +1,3 @@
-import { useFieldName } from '../ui/field-name';
 import type { ImportRow, RowChange, RowStatus } from '@gremium/contract';
 import { RowRegister } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
@@ -12,6 +11,7 @@ import { fieldsOf } from '../ui/fields';
 import { useSentence } from '../ui/problems';
 import { useFieldLabel } from './import-field-label';
 import { useImportRows } from './files.queries';
+import { useFieldName } from '../ui/field-name';
 
 const SHOWN = 200;
 

@@ -1,5 +1,3 @@
-import { useSectionName } from '../ui/section-name';
-import { useFieldName } from '../ui/field-name';
 import type { Problem, SectionName } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import { useFormat } from '../texts/format';
@@ -7,6 +5,8 @@ import { ComparedTable } from '../ui/compared-table';
 import { type Showing, useShow } from '../ui/field-value';
 import { fieldsOf } from '../ui/fields';
 import { useSentence } from '../ui/problems';
+import { useFieldName } from '../ui/field-name';
+import { useSectionName } from '../ui/section-name';
 
 type Changed = { section: SectionName; field: string; from: string; was: unknown; now: unknown };
 

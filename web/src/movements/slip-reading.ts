@@ -89,7 +89,9 @@ export const readSlip = ({ movement, declared, context, currentOf, labelOf, lang
   const { kind, input, typed } = movement;
   const fieldOf = fieldOfKind(kind);
   const [rows, more] = [declared.rows(context), declared.more?.(context) ?? []].map((all) =>
-    all.flatMap((row) => shownRow(row, (path) => context.hidden.has(keptIn(kind, path)))),
+    all.flatMap((row) =>
+      shownRow(row, (path) => keptIn(kind, path).some((field) => context.hidden.has(field))),
+    ),
   );
   const paths = [...(rows ?? []), ...(more ?? [])].flat() as string[];
   const isUnread = (path: string): boolean => {

@@ -1,5 +1,3 @@
-import { useSectionName } from '../ui/section-name';
-import { useFieldName } from '../ui/field-name';
 import type { Day, ListEntry, UsedIn } from '@gremium/contract';
 import { addDays, lastDay } from '@gremium/core';
 import { Button } from 'antd';
@@ -20,6 +18,8 @@ import { type Done, useBasis, useListActs, useMoves, useUsedIn, useUses } from '
 import { useOrdering } from './ordering';
 import { type Entry, type ListOf, useListName } from './list-entries';
 import { listWords } from './list-words';
+import { useFieldName } from '../ui/field-name';
+import { useSectionName } from '../ui/section-name';
 
 type Act = 'change' | 'retire' | 'merge' | 'replace' | 'uses';
 type Open = { id: number; act: Act } | null;

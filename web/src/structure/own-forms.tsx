@@ -147,7 +147,8 @@ export const FieldForm = ({
   /** What a new one begins with, where something is proposed. */
   begin?: Typed;
   sectionId: number;
-  /** A hire can ask for it. */ mayAsk: boolean;
+  /** A hire can ask for it. */
+  mayAsk: boolean;
   onSave: (made: NewField, name: string) => void;
 }) => {
   const words = useWords(ownWords);

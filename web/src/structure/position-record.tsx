@@ -1,5 +1,3 @@
-import { fieldsOf } from '../ui/fields';
-import { useFieldName } from '../ui/field-name';
 import { type ReplyOf, type Values, structureEndpoints } from '@gremium/contract';
 import { holderDifferences, hundredths, isOn, markOf, positionState, takesMore } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
@@ -21,6 +19,8 @@ import { Holders } from './holders';
 import { PositionAsks, PositionBeside, PositionDiffers } from './position-asks';
 import { PositionHead } from './position-head';
 import { positionWords } from './position-words';
+import { fieldsOf } from '../ui/fields';
+import { useFieldName } from '../ui/field-name';
 
 export type LoadedPosition = Loaded<ReplyOf<typeof structureEndpoints.positionRecord>>;
 

@@ -1,4 +1,3 @@
-import { useFieldName } from '../ui/field-name';
 import { Button } from 'antd';
 import { useTranslation } from 'react-i18next';
 import { ComparedTable } from '../ui/compared-table';
@@ -6,6 +5,7 @@ import { type Showing, useShow } from '../ui/field-value';
 import type { Field } from '../ui/fields';
 import type { Version } from './begin-edit';
 import type { Conflict, Edits, SectionEdit } from './edits';
+import { useFieldName } from '../ui/field-name';
 
 type Both = {
   conflict: Conflict;

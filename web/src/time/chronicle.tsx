@@ -1,5 +1,3 @@
-import { useSectionName } from '../ui/section-name';
-import { useFieldName } from '../ui/field-name';
 import {
   type Day,
   type Kind,
@@ -30,6 +28,8 @@ import { type Showing, labelIn, useShow } from '../ui/field-value';
 import { type Field, fieldsOf } from '../ui/fields';
 import { useEntryName } from './entry-name';
 import { useAllKept } from './kept';
+import { useFieldName } from '../ui/field-name';
+import { useSectionName } from '../ui/section-name';
 
 type Entries = RecordOut['entries'];
 

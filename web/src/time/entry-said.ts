@@ -1,9 +1,9 @@
-import { useSectionName } from '../ui/section-name';
 import type { JournalLine } from '@gremium/contract';
 import { useCallback } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useFormat } from '../texts/format';
 import { useEntryName } from './entry-name';
+import { useSectionName } from '../ui/section-name';
 
 /** What an entry did as one sentence: "Pay of Liis Kask from 1 Jan 2027, yearly round". */
 export const useEntrySaid = () => {

@@ -1,5 +1,3 @@
-import { useSectionName } from '../ui/section-name';
-import { useFieldName } from '../ui/field-name';
 import type { Bound, SectionName } from '@gremium/contract';
 import { type Register, RowRegister, lastDay, momentBefore } from '@gremium/core';
 import { Button } from 'antd';
@@ -23,6 +21,8 @@ import { RecordList, grouped } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
 import { Problems } from '../ui/problems';
 import { type NameOf, useEntry, useJournal, useReferenceRegister } from './time.queries';
+import { useFieldName } from '../ui/field-name';
+import { useSectionName } from '../ui/section-name';
 
 /** All entries, latest first, and what one of them wrote. */
 export const Journal = () => {

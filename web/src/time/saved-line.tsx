@@ -1,9 +1,9 @@
-import { useSectionName } from '../ui/section-name';
 import type { RecordOut } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import { useFormat } from '../texts/format';
 import type { Edits, SectionEdit } from './edits';
 import { EntryLinks } from './entry-links';
+import { useSectionName } from '../ui/section-name';
 
 type SavedProps = { edits: Edits; entries: RecordOut['entries']; name: string };
 

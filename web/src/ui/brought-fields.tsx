@@ -37,7 +37,9 @@ const isOwners = (section: SectionName, { kind, id }: { kind: Kind; id: number }
 type OneProps = Context & { section: SectionName; into: SectionName; fields: readonly Field[] };
 
 const FromOne = ({ section, into, fields, edits, editing, showing, of, rows }: OneProps) => {
+  const { t } = useTranslation();
   const { on } = useLens();
+  const name = useSectionName()(section);
   const nameOfField = useFieldName();
   const show = useShow(showing);
   const isTheirs = isOwners(section, of);
@@ -58,11 +60,15 @@ const FromOne = ({ section, into, fields, edits, editing, showing, of, rows }: O
     return (
       <section className="block editing brought">
         {open.map((edit) => (
-          <SectionEditor
-            key={editKey(section, edit.thing)}
-            {...{ edit, edits, showing }}
-            only={new Set(fields.map(({ name }) => name))}
-          />
+          <div key={editKey(section, edit.thing)}>
+            <p className="rowhead">
+              {name}{' '}
+              <button type="button" className="textact" onClick={() => edits.drop(edit)}>
+                {t('edit.discardOne')}
+              </button>
+            </p>
+            <SectionEditor {...{ edit, edits, showing }} only={new Set(fields.map((field) => field.name))} />
+          </div>
         ))}
       </section>
     );

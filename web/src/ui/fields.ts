@@ -45,3 +45,7 @@ export const broughtInto = (section: PresetName | SectionName): { section: Secti
     const fields = name === section ? [] : fieldsOf(name).filter(({ shownIn }) => shownIn === section);
     return fields.length > 0 ? [{ section: name, fields }] : [];
   });
+
+/** Whether an edit was opened under another section that still shows fields of it: it stands there then. */
+export const isElsewhere = ({ section, at }: { section: SectionName; at?: SectionName }): boolean =>
+  at !== undefined && broughtInto(at).some((one) => one.section === section);

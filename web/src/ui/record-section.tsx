@@ -20,7 +20,7 @@ import { Facts, type Showing, useShow } from './field-value';
 import { catalogueNow } from '../time/catalogue-now';
 import { useFieldName } from './field-name';
 import { useSectionName } from './section-name';
-import { type Field, shownFieldsOf } from './fields';
+import { type Field, isElsewhere, shownFieldsOf } from './fields';
 import { FileLink } from './file-link';
 
 export type { Version };
@@ -111,7 +111,7 @@ export const RecordSection = (props: SectionProps) => {
   const last = version ?? lastBefore(versions, on);
   const things = new Set(versions.map(({ thing }) => thing));
   const open = edits.edits.filter(
-    (edit) => edit.section === section && things.has(edit.thing) && edit.at === undefined,
+    (edit) => edit.section === section && things.has(edit.thing) && !isElsewhere(edit),
   );
   const facts = props.facts ?? factsOf(section, last);
   return (
@@ -251,7 +251,7 @@ export const SeveralSection = ({ versions, owner, titleOf, isAlone = false, ...c
   );
   const there = groups.filter((group) => group.some((version) => isOn(version, on)));
   const fresh = edits.edits.filter(
-    (edit) => edit.section === section && edit.mode === 'create' && edit.at === undefined,
+    (edit) => edit.section === section && edit.mode === 'create' && !isElsewhere(edit),
   );
   return (
     <>
