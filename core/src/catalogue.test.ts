@@ -3,7 +3,6 @@ import { describe, expect, test } from '@jest/globals';
 import {
   Catalogue,
   type FieldMeta,
-  type OwnSection,
   type Kind,
   type Labels,
   type Row,
@@ -31,6 +30,7 @@ import { labels as en } from '@gremium/contract/labels/en';
 import { z } from 'zod';
 import { laws } from './laws';
 import { RowRegister } from './time/register';
+import { definedField, definedSection } from '../test/own-definitions';
 
 const made = (name: string, fields: z.ZodObject, traits = {}): Section =>
   section(name, name as Kind, fields, traits) as unknown as Section;
@@ -216,30 +216,13 @@ describe('laws that every declared field has', () => {
 
 describe('sections of the organisation’s own', () => {
   test('are sections like the others, fields in the order of their places', () => {
-    const label = { en: 'x', de: 'x' };
-    const own: OwnSection = {
-      ...{ code: 'X', label, of: 'person', several: true, sensitive: false, place: 1 },
-      ...{ seenBy: null, editedBy: null, retired: null },
-    };
-    const fieldOf = (id: number, kind: 'text' | 'list', place: number) => ({
-      id,
-      values: {
-        ...{ sectionId: 7, code: 'f', label, help: null, kind, list: null, required: false, place },
-        ...{
-          unique: null,
-          pattern: null,
-          least: null,
-          most: null,
-          retired: null,
-          usual: null,
-          atHire: null,
-          searched: null,
-        },
-      },
-    });
     const [made_] = ownSections(
-      [{ id: 7, values: own }],
-      [fieldOf(9, 'text', 2), fieldOf(8, 'list', 3), fieldOf(10, 'text', 1)],
+      [definedSection(7, { several: true })],
+      [
+        definedField(9, 7, { place: 2 }),
+        definedField(8, 7, { kind: 'list', place: 3 }),
+        definedField(10, 7, { place: 1 }),
+      ],
     );
     expect([...made_!.metas.keys()]).toEqual(['ownerId', 'f10', 'f9', 'f8']);
     expect(made_!.metas.get(ownFieldName(8))).toEqual({

@@ -37,6 +37,7 @@ export * from './movements/decide';
 export * from './movements/decisions';
 export * from './movements/effects';
 export * from './movements/hire';
+export * from './movements/own-at-hire';
 export * from './movements/leave';
 export * from './movements/place';
 export * from './movements/transfer';

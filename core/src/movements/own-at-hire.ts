@@ -1,10 +1,53 @@
 // What a hire says in people's own fields: a row of each section that something is said in, from the first day.
-import { type Day, type HireInput, type SectionName, askedAtHire } from '@gremium/contract';
+import {
+  type AskedAtHire,
+  type Catalogue,
+  type Day,
+  type Grant,
+  type HireInput,
+  type Kind,
+  type Problem,
+  type SectionName,
+  askedAtHire,
+  gives,
+  hiddenFields,
+} from '@gremium/contract';
 import { OPEN } from '../time/calendar';
 import type { Draft } from '../time/draft';
 import { problem } from '../time/problem';
 
 type Said = NonNullable<HireInput['own']>;
+
+/** What is to be known of own fields of a hire before it is decided. */
+export type OwnOfHire = {
+  /** The first that was said and is not the viewer's to fill. */
+  strange: string | null;
+  /** Things that are named, at their paths: they must be the viewer's to see. */
+  named: { path: string; kind: Kind; id: number }[];
+  /** What has to be filled and is not, as far as it is the viewer's to fill. */
+  missing: Problem[];
+};
+
+/** What was said in own fields of a hire, by the rights of whoever says it. */
+export const ownOfHire = (catalogue: Catalogue, grants: readonly Grant[], said: Said): OwnOfHire => {
+  const hidden = hiddenFields(grants);
+  const asked = askedAtHire(catalogue.sections);
+  const isTheirs = ({ section, field }: AskedAtHire): boolean =>
+    !hidden.has(`${section}.${field}`) && grants.some((grant) => gives(grant, section, 'edit'));
+  const isBlank = ({ field }: AskedAtHire): boolean => (said[field] ?? null) === null;
+  return {
+    strange: asked.find((one) => one.field in said && !isTheirs(one))?.field ?? null,
+    named: asked.flatMap(({ field, meta }) => {
+      const id = said[field];
+      return meta.is === 'ref' && typeof id === 'number'
+        ? [{ path: `own.${field}`, kind: meta.kind, id }]
+        : [];
+    }),
+    missing: asked
+      .filter((one) => isTheirs(one) && one.meta.required && isBlank(one))
+      .map(({ field }) => problem('field_required', {}, `own.${field}`)),
+  };
+};
 
 /** Records what was said; a value that a field cannot have, or a field that a hire does not ask for, is a problem at `own.<field>`. */
 export const recordOwnAtHire = (draft: Draft, personId: number, said: Said, firstDay: Day): void => {

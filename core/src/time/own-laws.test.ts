@@ -1,43 +1,16 @@
 // What own fields demand, worked by hand: filled by whoever records anew, said by one owner at a time.
 import { beforeEach, describe, expect, test } from '@jest/globals';
 import { type Change, type OwnField, type Row, ownSections, preset } from '@gremium/contract';
+import { definedField, definedSection } from '../../test/own-definitions';
 import { ownFieldsFit } from './own-laws';
 import { RowRegister } from './register';
 
 const [SECTION, BADGE, SIZE] = [50, 60, 61];
-const label = { en: 'x', de: 'x' };
-const fieldOf = (id: number, more: Partial<OwnField>) => ({
-  id,
-  values: {
-    ...{ sectionId: SECTION, code: `F${id}`, label, help: null, kind: 'text' as const, list: null },
-    ...{
-      required: false,
-      place: id,
-      unique: null,
-      pattern: null,
-      least: null,
-      most: null,
-      retired: null,
-      usual: null,
-      atHire: null,
-      searched: null,
-    },
-    ...more,
-  },
-});
 const catalogueOf = (badge: Partial<OwnField>) =>
   preset.with(
     ownSections(
-      [
-        {
-          id: SECTION,
-          values: {
-            ...{ code: 'S', label, of: 'person', several: false, sensitive: false, place: 0 },
-            ...{ seenBy: null, editedBy: null, retired: null },
-          },
-        },
-      ],
-      [fieldOf(BADGE, badge), fieldOf(SIZE, {})],
+      [definedSection(SECTION)],
+      [definedField(BADGE, SECTION, badge), definedField(SIZE, SECTION)],
     ),
     1,
   );

@@ -8,47 +8,18 @@ import {
   ownSections,
   preset,
 } from '@gremium/contract';
+import { definedField, definedSection } from '../../test/own-definitions';
 import { RowRegister } from './register';
 import { canShowIn, isNeeded, settingsFit } from './setting-laws';
 
 const label = { en: 'x', de: 'x' };
-const sectionOf = (id: number, several: boolean, of: 'person' | 'unit' = 'person') => ({
-  id,
-  values: {
-    ...{ code: `S${id}`, label, of, several, sensitive: false, place: id },
-    ...{ seenBy: null, editedBy: null, retired: null },
-  },
-});
-const field = (id: number, sectionId: number, more: Partial<OwnField> = {}) => ({
-  id,
-  values: {
-    ...{
-      sectionId,
-      code: `F${id}`,
-      label,
-      help: null,
-      kind: 'text' as const,
-      list: null,
-      required: false,
-      place: id,
-    },
-    ...{
-      unique: null,
-      pattern: null,
-      least: null,
-      most: null,
-      usual: null,
-      atHire: null,
-      searched: null,
-      retired: null,
-    },
-    ...more,
-  },
-});
 const catalogue = preset.with(
   ownSections(
-    [sectionOf(1, false), sectionOf(2, false), sectionOf(3, true), sectionOf(4, false, 'unit')],
-    [field(11, 1), field(12, 1, { required: true })],
+    [
+      ...[definedSection(1), definedSection(2), definedSection(3, { several: true })],
+      definedSection(4, { of: 'unit' }),
+    ],
+    [definedField(11, 1), definedField(12, 1, { required: true })],
   ),
   1,
 );
@@ -92,7 +63,7 @@ test('hidden is only what need not be filled, and names nobody', () => {
   expect(said(setting('own.1', 'f12', hidden))).toEqual([['setting_needed', 'hiddenFrom']]);
   expect(isNeeded(catalogue.section('person'), 'birthDate')).toBe(false);
   // and what is hidden is not made needed
-  const needed = row('own_field', 11, field(11, 1, { required: true }).values);
+  const needed = row('own_field', 11, definedField(11, 1, { required: true }).values);
   expect(said(needed, setting('own.1', 'f11', hidden))).toEqual([['setting_needed', 'required']]);
   expect(said(needed)).toEqual([]);
 });
@@ -108,7 +79,7 @@ test('shown in a section of the same thing, where both have one row at a time', 
 });
 
 test('what is preset is one that the field can say', () => {
-  const usual = (more: Partial<OwnField>) => said(row('own_field', 20, field(20, 1, more).values));
+  const usual = (more: Partial<OwnField>) => said(row('own_field', 20, definedField(20, 1, more).values));
   expect(usual({ kind: 'number', usual: '4.5' })).toEqual([]);
   expect(usual({ kind: 'number', usual: 'many' })).toEqual([['value_invalid', 'usual']]);
   expect(usual({ kind: 'yes_no', usual: false })).toEqual([]);

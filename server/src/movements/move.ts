@@ -14,13 +14,20 @@ import {
   gives,
   movementOf,
   namedIn,
-  type AskedAtHire,
-  askedAtHire,
+  type HireInput,
   hiddenFields,
   keptIn,
   saidPaths,
 } from '@gremium/contract';
-import { type Concerned, Draft, type MovedThings, addDays, decisionOf, problem } from '@gremium/core';
+import {
+  type Concerned,
+  Draft,
+  type MovedThings,
+  addDays,
+  decisionOf,
+  type OwnOfHire,
+  ownOfHire,
+} from '@gremium/core';
 import type { FastifyRequest } from 'fastify';
 import { Failure, fail } from '../database/failure';
 import { many, one } from '../database/sql';
@@ -85,7 +92,7 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
   mustMay(viewer, declared.right);
   mustBeTheirs(viewer, kind, input);
   const seeds = namedIn(declared.input, input);
-  const own = ownAtHire(viewer, asked);
+  const own = ownOf(viewer, asked);
   await mustSee(moving, [...seeds, ...own.named]);
   const { field } = declared.day;
   const { whole = [] } = declared;
@@ -148,27 +155,12 @@ const seenSlip = ({ grants }: Seer, kind: MovementKind, slip: readonly SlipValue
   );
 };
 
-// Of own fields that a hire asks for: what is named in them, and what has to be filled and is not, as far as they are the viewer's.
-const ownAtHire = ({ catalogue, grants }: Seer, { kind, input }: Asked) => {
-  if (kind !== 'hire') return { named: [], missing: [] };
-  const said = (input as { own?: Record<string, unknown> }).own ?? {};
-  const hidden = hiddenFields(grants);
-  const asked = askedAtHire(catalogue.sections);
-  const isTheirs = ({ section, field }: AskedAtHire) =>
-    !hidden.has(`${section}.${field}`) && grants.some((grant) => gives(grant, section, 'edit'));
-  const strange = asked.find((one) => one.field in said && !isTheirs(one));
-  if (strange) fail('field_not_yours', { field: strange.field }, `input.own.${strange.field}`);
-  return {
-    named: asked.flatMap(({ field, meta }) => {
-      const id = said[field];
-      return meta.is === 'ref' && typeof id === 'number'
-        ? [{ path: `own.${field}`, kind: meta.kind, id }]
-        : [];
-    }),
-    missing: asked
-      .filter((one) => isTheirs(one) && one.meta.required && (said[one.field] ?? null) === null)
-      .map(({ field }) => problem('field_required', {}, `own.${field}`)),
-  };
+// Own fields that a hire asks for: none is said that is not the viewer's.
+const ownOf = ({ catalogue, grants }: Seer, { kind, input }: Asked): OwnOfHire => {
+  if (kind !== 'hire') return { strange: null, named: [], missing: [] };
+  const own = ownOfHire(catalogue, grants, (input as HireInput).own ?? {});
+  if (own.strange !== null) fail('field_not_yours', { field: own.strange }, `input.own.${own.strange}`);
+  return own;
 };
 
 type Beside = { seeds: readonly Seed[]; missing: readonly Problem[] };

@@ -1,5 +1,6 @@
 // A column of a file that finds no field becomes one: what its cells would be kept in is proposed, and made in its place.
-import { type ImportOut, fileEndpoints, ownFieldName, ownName } from '@gremium/contract';
+import { type ImportOut, type OwnSection, fileEndpoints, ownFieldName, ownName } from '@gremium/contract';
+import { codeFrom } from '@gremium/core';
 import { useQuery } from '@tanstack/react-query';
 import { Input, Select } from 'antd';
 import { useState } from 'react';
@@ -17,7 +18,7 @@ const words = {
     section: 'In the section',
     fresh: 'a new section',
     called: 'Called',
-    usual: 'Further details',
+    unnamed: 'Further details',
     said: (count: number) => (count === 1 ? 'One cell says something.' : `${count} cells say something.`),
     unfit: (count: number) =>
       count === 1 ? 'One does not fit this kind.' : `${count} do not fit this kind.`,
@@ -26,7 +27,7 @@ const words = {
     section: 'Im Abschnitt',
     fresh: 'ein neuer Abschnitt',
     called: 'Name',
-    usual: 'Weitere Angaben',
+    unnamed: 'Weitere Angaben',
     said: (count: number) => (count === 1 ? 'Eine Zelle sagt etwas.' : `${count} Zellen sagen etwas.`),
     unfit: (count: number) =>
       count === 1 ? 'Eine passt nicht zu dieser Art.' : `${count} passen nicht zu dieser Art.`,
@@ -40,6 +41,11 @@ const sectionOf = (subject: string): number | null =>
 /** Whether columns of files about a subject can become fields. */
 export const canBecomeFields = (subject: string): boolean =>
   subject === 'people' || sectionOf(subject) !== null;
+
+const newSection = (called: string, place: number): OwnSection => ({
+  ...{ code: codeFrom(called), label: { en: called, de: called }, of: 'person', several: false },
+  ...{ sensitive: false, place, seenBy: null, editedBy: null, retired: null },
+});
 
 type Props = { of: ImportOut; at: number; onMade: (field: string) => void; onLeave: () => void };
 
@@ -78,21 +84,12 @@ const Making = ({ of, acts, heading, proposed, rows, onMade, onLeave }: MakingPr
   const placeOf = (all: readonly { values: { place: number } }[]) => (all.at(-1)?.values.place ?? -10) + 10;
   const fields = sectionsDefined(rows).find(({ id }) => id === chosen)?.fields ?? [];
   const made = async (values: Parameters<OwnActs['addField']['mutateAsync']>[0]['asked']) => {
-    const called = name.trim() || said.usual;
+    const called = name.trim() || said.unnamed;
     const section =
       chosen ||
       (
         (await acts.addSection.mutateAsync({
-          asked: {
-            ...{ code: called.slice(0, 30), label: { en: called, de: called }, of: 'person', several: false },
-            ...{
-              sensitive: false,
-              place: placeOf(sectionsDefined(rows)),
-              seenBy: null,
-              editedBy: null,
-              retired: null,
-            },
-          },
+          asked: newSection(called, placeOf(sectionsDefined(rows))),
           text: called,
         })) as unknown as { id: number }
       ).id;
@@ -128,7 +125,7 @@ const Making = ({ of, acts, heading, proposed, rows, onMade, onLeave }: MakingPr
                 variant="underlined"
                 className="line-input"
                 maxLength={200}
-                placeholder={said.usual}
+                placeholder={said.unnamed}
                 value={name}
                 onChange={(event) => setName(event.target.value)}
               />

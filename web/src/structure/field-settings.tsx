@@ -12,6 +12,7 @@ import { useFieldName, usePresetFieldName } from '../ui/field-name';
 import { useSectionName } from '../ui/section-name';
 import { useDragging } from '../ui/use-dragging';
 import { EntryFrame } from './entry-frame';
+import { MoveTo, type Target } from './move-to';
 import type { OwnActs } from './own-acts';
 import { ownWords } from './own-words';
 
@@ -153,7 +154,7 @@ export const useSettingSaid = () => {
 export const useElsewhere = () => {
   const words = useWords(ownWords);
   const nameOfSection = useSectionName();
-  return (section: Section, field: string): { value: string; label: string }[] => {
+  return (section: Section, field: string): { section: string; label: string }[] => {
     const shownIn = settingOf(section.name, field)?.values.shownIn ?? null;
     const nameOf = (name: string) => nameOfSection(name as SectionName);
     const others = wholeCatalogue().sections.filter(
@@ -163,11 +164,15 @@ export const useElsewhere = () => {
         (other.own !== null || settleable(other).length > 0),
     );
     return [
-      ...(shownIn ? [{ value: `in ${section.name}`, label: words.back(nameOf(section.name)) }] : []),
-      ...others.map(({ name }) => ({ value: `in ${name}`, label: words.into(nameOf(name)) })),
+      ...(shownIn ? [{ section: section.name, label: words.back(nameOf(section.name)) }] : []),
+      ...others.map(({ name }) => ({ section: name, label: words.into(nameOf(name)) })),
     ];
   };
 };
+
+/** What a setting says of where a field is shown: nothing where that is its own section. */
+export const shownInOf = (section: Section, target: { section: string }): string | null =>
+  target.section === section.name ? null : target.section;
 
 /** Preset fields of a section: called otherwise, hidden from roles, put elsewhere. */
 export const PresetFields = ({ acts, mayEdit }: { acts: OwnActs; mayEdit: boolean }) => {
@@ -219,14 +224,10 @@ const Lines = ({ section, acts, mayEdit }: { section: Section; acts: OwnActs; ma
     set(field, { place }, words.said.moved(nameOf(section.name, field)));
   };
   const elsewhere = useElsewhere();
-  const move = (field: string, to: string | null) =>
-    to?.startsWith('in ')
-      ? set(
-          field,
-          { shownIn: to.slice(3) === section.name ? null : to.slice(3) },
-          words.said.moved(nameOf(section.name, field)),
-        )
-      : put(field, to);
+  const move = (field: string, target: Target) =>
+    'section' in target
+      ? set(field, { shownIn: shownInOf(section, target) }, words.said.moved(nameOf(section.name, field)))
+      : put(field, target.before);
   const dragging = useDragging<Line>({
     mayTake: (a, b) => a.id !== b.id,
     onDrop: (line, onto) => put(line.name, onto.name),
@@ -271,13 +272,11 @@ const Lines = ({ section, acts, mayEdit }: { section: Section; acts: OwnActs; ma
                   </button>
                   <MoveTo
                     name={name}
-                    others={[
-                      ...fields
-                        .filter((other) => other !== field)
-                        .map((other) => ({ value: other, label: words.before(nameOf(section.name, other)) })),
-                      ...elsewhere(section, field),
-                    ]}
-                    onMove={(to) => move(field, to)}
+                    others={fields
+                      .filter((other) => other !== field)
+                      .map((other) => ({ id: other, name: nameOf(section.name, other) }))}
+                    sections={elsewhere(section, field)}
+                    onMove={(target) => move(field, target)}
                   />
                 </td>
               )}
@@ -299,31 +298,5 @@ const Lines = ({ section, acts, mayEdit }: { section: Section; acts: OwnActs; ma
         })}
       </tbody>
     </table>
-  );
-};
-
-const MoveTo = ({
-  name,
-  others,
-  onMove,
-}: {
-  name: string;
-  others: readonly { value: string; label: string }[];
-  onMove: (before: string | null) => void;
-}) => {
-  const words = useWords(ownWords);
-  if (others.length === 0) return null;
-  return (
-    <Select
-      size="small"
-      variant="borderless"
-      className="moveto"
-      aria-label={`${words.move} ${name}`}
-      placeholder={words.move}
-      value={null}
-      popupMatchSelectWidth={false}
-      options={[...others, { value: '', label: words.last }]}
-      onChange={(before: string | null) => onMove(before || null)}
-    />
   );
 };

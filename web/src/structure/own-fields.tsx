@@ -8,7 +8,7 @@ import {
   ownValueEndpoints,
 } from '@gremium/contract';
 import { useQuery } from '@tanstack/react-query';
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
@@ -35,7 +35,8 @@ import {
   useOwnActs,
 } from './own-acts';
 import { FieldForm, SectionForm } from './own-forms';
-import { PresetFields, SettingForm, useElsewhere, useSettingSaid } from './field-settings';
+import { PresetFields, SettingForm, shownInOf, useElsewhere, useSettingSaid } from './field-settings';
+import { MoveTo } from './move-to';
 import { ownWords } from './own-words';
 
 /** What is open: a new section, a section, a new field of a section, a field. */
@@ -352,7 +353,8 @@ const FieldLine = ({ section, field, moving, ...props }: FieldProps) => {
               onSettle={() => setOpen({ section: section.id, field: id, isSetting: true })}
               elsewhere={declared ? elsewhere(declared, ownFieldName(id)) : []}
               onShow={(shown) =>
-                settle({ shownIn: shown === declared?.name ? null : shown }, words.said.moved(name))
+                declared &&
+                settle({ shownIn: shownInOf(declared, { section: shown }) }, words.said.moved(name))
               }
             />
           </td>
@@ -407,7 +409,7 @@ type ActsProps = {
   /** Says who sees it, and where; of a field. */
   onSettle?: () => void;
   /** Other sections that it can be shown in, as choices. */
-  elsewhere?: readonly { value: string; label: string }[];
+  elsewhere?: readonly { section: string; label: string }[];
   onShow?: (section: string) => void;
 };
 
@@ -423,7 +425,6 @@ const Acts = ({
   onShow,
 }: ActsProps) => {
   const words = useWords(ownWords);
-  const others = moving.others(line);
   const retire = (retired: boolean) =>
     acts.change.mutate({
       asked: [{ kind: line.kind, of, values: { retired: retired ? true : null } }],
@@ -459,25 +460,16 @@ const Acts = ({
       >
         {isRetired ? words.restore : words.retire}
       </button>
-      {others.length + elsewhere.length > 0 && (
-        <Select
-          size="small"
-          variant="borderless"
-          className="moveto"
-          aria-label={`${words.move} ${line.name}`}
-          placeholder={words.move}
-          value={null}
-          popupMatchSelectWidth={false}
-          options={[
-            ...others.map(({ id, name }) => ({ value: String(id), label: words.before(name) })),
-            ...(others.length > 0 ? [{ value: '0', label: words.last }] : []),
-            ...elsewhere,
-          ]}
-          onChange={(to: string | null) =>
-            to?.startsWith('in ') ? onShow?.(to.slice(3)) : moving.put(line, Number(to) || null)
-          }
-        />
-      )}
+      <MoveTo
+        name={line.name}
+        others={moving.others(line).map(({ id, name }) => ({ id: String(id), name }))}
+        sections={elsewhere}
+        onMove={(target) =>
+          'section' in target
+            ? onShow?.(target.section)
+            : moving.put(line, target.before === null ? null : Number(target.before))
+        }
+      />
     </>
   );
 };
