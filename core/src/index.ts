@@ -59,6 +59,7 @@ export * from './people/sense';
 export * from './people/status';
 export * from './people/tenure';
 export * from './people/yearly';
+export * from './rules/read-day';
 export * from './rules/read-number';
 export * from './structure/code-from';
 export * from './structure/replace-uses';

@@ -6,7 +6,7 @@ import { Day } from '../time/day';
 import { Named } from '../time/record-out';
 import { Page } from '../time/records.endpoints';
 import { Id, Text } from '../time/section';
-import { ColumnField, ImportLine, ImportOut, ImportRow, RowStatus } from './import';
+import { ColumnField, DayOrder, ImportLine, ImportOut, ImportRow, RowStatus } from './import';
 
 const ImportId = z.object({ id: z.coerce.number().int() });
 const right = { act: 'import' } as const;
@@ -106,6 +106,8 @@ export const fileEndpoints = {
       columns: z.array(ColumnField.nullable()).max(200).optional(),
       /** What its rows are about: the file is read anew. */
       subject: z.string().max(60).optional(),
+      /** Of columns of days, counted from 0: which of day and month comes first in them. */
+      dayOrders: z.array(z.strictObject({ column: z.int().min(0).max(1000), order: DayOrder })).max(200).optional(),
       day: Day.optional(),
       newNumbers: z.boolean().optional(),
       /** The sheet, counted from 0, and the row of the headings in it: all that was typed is lost with the rows. */

@@ -70,6 +70,10 @@ export const ImportLine = z.object({
 });
 export type ImportLine = z.infer<typeof ImportLine>;
 
+/** Which of day and month comes first where both are numbers. */
+export const DayOrder = z.enum(['day_first', 'month_first']);
+export type DayOrder = z.infer<typeof DayOrder>;
+
 /** A column of a file with what it is taken for, and by what. */
 export const ImportColumn = z.object({
   heading: z.string(),
@@ -78,6 +82,19 @@ export const ImportColumn = z.object({
   /** How the match was found. */
   how: z.enum(['name', 'memory', 'chosen', 'split']).nullable(),
   samples: z.array(z.string()),
+  /** Of a column of days that was checked: which of day and month comes first, and what says so. */
+  days: z
+    .object({
+      /** Null: it is to be asked. */
+      order: DayOrder.nullable(),
+      /** Somebody said so. */
+      chosen: z.boolean(),
+      /** A cell that is a day both ways, another one each. */
+      example: z.string().nullable(),
+      /** A cell that is a day in one order only. */
+      told: z.string().nullable(),
+    })
+    .nullable(),
 });
 export type ImportColumn = z.infer<typeof ImportColumn>;
 

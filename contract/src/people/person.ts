@@ -18,7 +18,7 @@ import {
 export const Person = z.strictObject({
   /** Given once and never used again. */
   number: textAs(z.string().trim().min(1).max(20), { looked: true }),
-  birthDate: field(Day, { is: 'day', looked: true }).nullable(),
+  birthDate: field(Day, { is: 'day', looked: true, birth: 'person' }).nullable(),
   gender: choice('female', 'male', 'other').nullable(),
   nationality: country().nullable(),
   language: field(z.string().min(2).max(5), { is: 'language' }).nullable(),

@@ -1,6 +1,7 @@
 // What else is kept of a person and of their employments: each a section, so that lists, filters, files, rights and the journal have it
 // at once.
 import { z } from 'zod';
+import { Day } from '../time/day';
 import {
   Hundredths,
   choice,
@@ -62,7 +63,7 @@ export const Dependant = z.strictObject({
   personId: ofPerson(),
   dependantName: short(),
   relationId: list('relation'),
-  birthDate: day().nullable(),
+  birthDate: field(Day, { is: 'day', birth: 'kin' }).nullable(),
   notes: long().nullable(),
 });
 /** Its section. */

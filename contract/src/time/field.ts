@@ -97,6 +97,8 @@ export type FieldMeta = Is & {
   place?: number;
   /** The section under which records show it. */
   shownIn?: string;
+  /** A day on which somebody on the register, or their kin, was born: two digits of a year are read by it. */
+  birth?: 'person' | 'kin';
   /** Never another value: what is kept elsewhere rests on it (law `value_constant`). */
   constant?: true;
 };

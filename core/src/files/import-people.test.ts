@@ -1,6 +1,6 @@
 // Files of people over the demo's register: what is there already is the same, one cell is one change, faults are refused.
 import { beforeAll, describe, expect, test } from '@jest/globals';
-import { type Grant, type ImportField, type Row, presets } from '@gremium/contract';
+import { type Day, type Grant, type ImportField, type Row, presets } from '@gremium/contract';
 import { makeHistory } from '../../../demo/make';
 import { mainEmployment, placementOf, primaryPlacement, spellsOf } from '../people/employments';
 import { managerOf } from '../structure/manager';
@@ -57,7 +57,7 @@ const imported = (
     sees,
     ownPerson: null,
   };
-  const file = wholeFile(rows);
+  const file = wholeFile(rows, { workbook: false, today: '2026-11-23' as Day });
   const planned: Planned[] = [];
   while (rows.length > 0) {
     const plan = planRows(rows.splice(0, portion), importing, file);

@@ -3,6 +3,7 @@
 import type {
   Change,
   Day,
+  DayOrder,
   Fault,
   Grant,
   ImportField,
@@ -29,7 +30,8 @@ import { applyRow, faultOf } from './apply-row';
 import { LookUps } from './look-ups';
 import { type OwnCells, applyOwn, ownCellsOf } from './own-cells';
 import { Managers } from './managers';
-import { type DayOrder, dayOrderOf, readDay } from './read-cell';
+import { columnOrderOf, readColumnDay } from '../rules/read-day';
+import type { FileSaid } from './plain-values';
 import { type Cells, type Habits, readChoices, readPlain, type Said } from './read-row';
 import { rowChanges } from './row-changes';
 import { People, recognise, refuseTwins } from './recognise';
@@ -95,14 +97,14 @@ export type WholeFile = Habits & {
   seen: Map<string, Planned[]>;
 };
 
-/** `workbook`: its numbers are numbers, and come with a point whatever its office writes. */
+/** What all of its rows show of how it writes. */
 export const wholeFile = (
   rows: readonly FileRow[],
-  workbook = false,
+  said: FileSaid,
   ownColumns: readonly OwnColumn[] = [],
 ): WholeFile => ({
-  ...habitsOf(rows, workbook),
-  own: ownCellsOf(ownColumns, rows, workbook),
+  ...habitsOf(rows, said),
+  own: ownCellsOf(ownColumns, rows, said),
   seen: new Map(),
 });
 
@@ -131,10 +133,11 @@ export const areRowsApart = (fields: Iterable<string>, ownColumns: readonly OwnC
   });
 
 /** The first day from which a row of a file whose rows are apart can write anything about somebody who works then. */
-export const firstDayIn = (rows: readonly FileRow[], { orders }: WholeFile, day: Day): Day => {
+export const firstDayIn = (rows: readonly FileRow[], { orders, today }: WholeFile, day: Day): Day => {
   let first = day;
   for (const { cells } of rows) {
-    const read = cells.from === undefined ? null : readDay(cells.from, orders.get('from') ?? 'day_first');
+    const order = orders.get('from') ?? null;
+    const read = cells.from === undefined ? null : readColumnDay(cells.from, { order, today });
     if (read && 'value' in read && isBefore(read.value, first)) first = read.value;
   }
   return first;
@@ -415,17 +418,17 @@ const apply = (row: Planned, { importing, people, lookUps, mayWrite, file }: App
   else row.personId ??= applied.personId;
 };
 
-const habitsOf = (rows: readonly FileRow[], workbook: boolean): Habits => {
-  const orders = new Map<ImportField, DayOrder>();
+const habitsOf = (rows: readonly FileRow[], { workbook, today, orders: said }: FileSaid): Habits => {
+  const orders = new Map<ImportField, DayOrder | null>();
   const decimals = new Map<ImportField, ',' | '.'>();
   const column = function* (field: ImportField) {
     for (const { cells } of rows) if (cells[field] !== undefined) yield cells[field];
   };
   for (const field of Object.keys(importFields) as ImportField[]) {
     const { reading } = importFields[field];
-    if (reading === 'day') orders.set(field, dayOrderOf(column(field)));
+    if (reading === 'day') orders.set(field, said?.get(field) ?? columnOrderOf(column(field)).order);
     const sign = reading === 'decimal' ? decimalSignOf(column(field), workbook) : null;
     if (sign) decimals.set(field, sign);
   }
-  return { orders, decimals };
+  return { orders, decimals, today };
 };

@@ -16,7 +16,6 @@ import type {
 import { keyFields, usualOf } from '@gremium/contract';
 import { ownRecord } from '../access/own-record';
 import { laws } from '../laws';
-import { decimalSignOf } from '../rules/read-number';
 import { OPEN, isBefore, isOn } from '../time/calendar';
 import { Draft } from '../time/draft';
 import { isError, problem } from '../time/problem';
@@ -34,13 +33,14 @@ import {
 import { LookUps, isNamed } from './look-ups';
 import {
   type ColumnHabit,
+  type FileSaid,
   FROM_BEGINNING,
+  habitOf,
   isClear,
   readFrom,
   readPlainValue,
   writtenValue,
 } from './plain-values';
-import { dayOrderOf } from './read-cell';
 import { rowChanges } from './row-changes';
 
 /** A row of a plain file: its number there, and its cells by column; blanks left out. */
@@ -50,13 +50,12 @@ export type PlainRow = { row: number; cells: Readonly<Record<string, string>> };
 export type PlainAsked = Pick<
   Importing,
   'register' | 'newId' | 'entry' | 'today' | 'day' | 'grants' | 'sees' | 'ownPerson' | 'onRow'
-> & {
+> &
+  FileSaid & {
   section: Section;
   columns: readonly PlainColumn[];
   /** What an option is called, in any language. */
   wordsOf: (option: string) => readonly string[];
-  /** Its numbers are numbers, whatever its office writes. */
-  workbook: boolean;
   /** Kinds of things that other files of the same import bring later: what is not there yet, and may be empty, is set then. */
   later?: ReadonlySet<string> | undefined;
 };
@@ -115,14 +114,14 @@ class PlainPlan {
     rows: readonly PlainRow[],
     private readonly asked: PlainAsked,
   ) {
-    const { section, columns, workbook } = asked;
+    const { section, columns } = asked;
     this.name = section.name as SectionName;
     this.keys = keyFields(section);
     this.mayWrite = rightsOf(asked, [this.name]);
     this.habits = new Map(
       columns.map(({ name }) => {
         const texts = rows.flatMap(({ cells }) => cells[name] ?? []);
-        return [name, { order: dayOrderOf(texts), decimal: decimalSignOf(texts, workbook) }];
+        return [name, habitOf(name, texts, asked)];
       }),
     );
     this.rows = rows.map(({ row, cells }) => this.begun(row, cells));
@@ -261,7 +260,7 @@ class PlainPlan {
     };
     const from = cells['from'];
     if (from === undefined) return begun;
-    const read = readFrom(from, this.habits.get('from')?.order ?? 'day_first');
+    const read = readFrom(from, this.habits.get('from') as ColumnHabit);
     if ('problem' in read) {
       begun.faults.push({ field: 'from', ...read });
       begun.isOut = true;

@@ -1,13 +1,11 @@
 // Own fields in a file of people: what cells say of them, written beside what the row says of the person.
 import { type Day, type Fault, type OwnColumn, type SectionName, problemCodes } from '@gremium/contract';
-import { decimalSignOf } from '../rules/read-number';
 import { OPEN, isOn } from '../time/calendar';
 import type { Draft } from '../time/draft';
 import { problem } from '../time/problem';
 import { isEqual } from '../time/timeline';
 import type { LookUps } from './look-ups';
-import { type ColumnHabit, isClear, readPlainValue } from './plain-values';
-import { dayOrderOf } from './read-cell';
+import { type ColumnHabit, type FileSaid, habitOf, isClear, readPlainValue } from './plain-values';
 
 type Cells = Readonly<Record<string, string | undefined>>;
 
@@ -18,16 +16,13 @@ export type OwnCells = { columns: readonly OwnColumn[]; habits: ReadonlyMap<stri
 export const ownCellsOf = (
   columns: readonly OwnColumn[],
   rows: readonly { cells: Cells }[],
-  workbook: boolean,
+  said: FileSaid,
 ): OwnCells => {
   const textsOf = (name: string) => rows.flatMap(({ cells }) => cells[name] ?? []);
   const there = columns.filter(
     ({ name, meta }) => meta.required || rows.some(({ cells }) => cells[name] !== undefined),
   );
-  const habits = there.map(({ name }): [string, ColumnHabit] => {
-    const texts = textsOf(name);
-    return [name, { order: dayOrderOf(texts), decimal: decimalSignOf(texts, workbook) }];
-  });
+  const habits = there.map(({ name }): [string, ColumnHabit] => [name, habitOf(name, textsOf(name), said)]);
   return { columns: there, habits: new Map(habits) };
 };
 

@@ -1,6 +1,6 @@
 // Amounts with their currency in cells, read and written back.
 import { expect, test } from '@jest/globals';
-import type { PlainColumn } from '@gremium/contract';
+import type { Day, PlainColumn } from '@gremium/contract';
 import { BEGINNING } from '../time/calendar';
 import type { LookUps } from './look-ups';
 import { readPlainValue, writtenValue } from './plain-values';
@@ -17,7 +17,7 @@ const read = (text: string, decimal: ',' | '.' | null = null) => {
   const asked = {
     on: BEGINNING,
     lookUps: {} as LookUps,
-    habit: { order: 'day_first' as const, decimal },
+    habit: { order: 'day_first' as const, decimal, today: '2026-11-23' as Day },
     wordsOf: () => [],
   };
   const found = readPlainValue(column, text, asked);

@@ -1,16 +1,33 @@
 // What cells of a plain subject say: read by what the field is, and written back so that they are read as the same.
 import { CLEAR, Decimal, type FieldMeta, type ListName, type PlainColumn } from '@gremium/contract';
-import type { Bound } from '@gremium/contract';
+import type { Bound, Day, DayOrder } from '@gremium/contract';
 import { codeNamed } from '../people/code-names';
 import { fold } from '../people/names';
-import { asHundredths, readColumnNumber } from '../rules/read-number';
+import { columnOrderOf, readColumnDay } from '../rules/read-day';
+import { asHundredths, decimalSignOf, readColumnNumber } from '../rules/read-number';
 import { BEGINNING } from '../time/calendar';
 import { problem } from '../time/problem';
 import { type Choice, type LookUps, isNamed } from './look-ups';
-import { type CellReading, type DayOrder, readDay, readWord } from './read-cell';
+import { type CellReading, readWord } from './read-cell';
 
-/** How a column of a file writes its days and numbers, and what its words are called. */
-export type ColumnHabit = { order: DayOrder; decimal: ',' | '.' | null };
+/** How a column of a file writes its days (order null: it is to be asked) and numbers; `today`: what two digits of a year go by. */
+export type ColumnHabit = { order: DayOrder | null; decimal: ',' | '.' | null; today: Day };
+
+/** What is known of a file before its columns are read. */
+export type FileSaid = {
+  today: Day;
+  /** Its numbers are numbers, and come with a point whatever its office writes. */
+  workbook: boolean;
+  /** Columns of which somebody said which of day and month comes first. */
+  orders?: ReadonlyMap<string, DayOrder> | undefined;
+};
+
+/** How a column writes, by all of its cells. */
+export const habitOf = (name: string, texts: readonly string[], file: FileSaid): ColumnHabit => ({
+  order: file.orders?.get(name) ?? columnOrderOf(texts).order,
+  decimal: decimalSignOf(texts, file.workbook),
+  today: file.today,
+});
 
 /** What "from the beginning" is written as. */
 export const FROM_BEGINNING = '(beginning)';
@@ -26,8 +43,8 @@ const refused = (code: 'value_invalid' | 'value_unknown' | 'decimal_invalid', te
 });
 
 /** The day from which a row holds. */
-export const readFrom = (text: string, order: DayOrder): CellReading<Bound> =>
-  fold(text) === fold(FROM_BEGINNING) ? { value: BEGINNING } : readDay(text, order);
+export const readFrom = (text: string, habit: ColumnHabit): CellReading<Bound> =>
+  fold(text) === fold(FROM_BEGINNING) ? { value: BEGINNING } : readColumnDay(text, habit);
 
 /** Whether a cell empties its field. */
 export const isClear = (text: string): boolean => text.toLowerCase() === CLEAR;
@@ -99,7 +116,7 @@ export const readPlainValue = (column: PlainColumn, text: string, asked: Asked):
     case 'lists':
       return all(severalIn(text), (one) => lookUps.find(choiceOf(meta), one, on));
     case 'day':
-      return readDay(text, habit.order);
+      return readColumnDay(text, { ...habit, birth: meta.birth });
     case 'yes_no': {
       const said = fold(text);
       if (YES_WORDS.includes(said)) return { value: true };

@@ -1,8 +1,10 @@
 // What kind of field a column becomes, by columns as offices write them.
 import { describe, expect, test } from '@jest/globals';
+import type { Day } from '@gremium/contract';
 import { proposeField } from './propose-field';
 
-const kindOf = (...cells: string[]) => proposeField(cells).kind;
+const habits = { workbook: false, today: '2026-11-23' as Day };
+const kindOf = (...cells: string[]) => proposeField(cells, habits).kind;
 
 describe('the kind of a column', () => {
   test('days in whatever order and words', () => {
@@ -40,11 +42,11 @@ describe('the kind of a column', () => {
       'Finnish, German',
       'English;german',
       'Finnish',
-    ]);
+    ], habits);
     expect(several).toMatchObject({ kind: 'lists', said: 5, unfit: 0 });
     // three each of German and English, two of Finnish
     expect(several.choices).toEqual(['German', 'English', 'Finnish']);
-    const one = proposeField(['Blau', 'rot', 'Blau', 'Rot', 'blau', 'Rot', '']);
+    const one = proposeField(['Blau', 'rot', 'Blau', 'Rot', 'blau', 'Rot', ''], habits);
     expect(one).toEqual({ kind: 'list', choices: ['Blau', 'rot'], said: 6, unfit: 0 });
   });
 
@@ -57,7 +59,7 @@ describe('the kind of a column', () => {
 
   test('a few that do not fit are counted, many make it another kind', () => {
     const days = Array.from({ length: 39 }, (_, i) => `${(i % 28) + 1}.3.2027`);
-    expect(proposeField([...days, 'unknown'])).toMatchObject({ kind: 'day', said: 40, unfit: 1 });
+    expect(proposeField([...days, 'unknown'], habits)).toMatchObject({ kind: 'day', said: 40, unfit: 1 });
     expect(kindOf('1.3.2027', '2.3.2027', 'unknown', 'soon')).toBe('text');
   });
 });

@@ -1,9 +1,9 @@
 // What kind of field the cells of a column would be kept in.
-import type { OwnField } from '@gremium/contract';
+import type { Day, OwnField } from '@gremium/contract';
 import { fold } from '../people/names';
+import { columnOrderOf, readDay } from '../rules/read-day';
 import { decimalSignOf, readColumnNumber } from '../rules/read-number';
 import { NO_WORDS, YES_WORDS, severalIn } from './plain-values';
-import { dayOrderOf, readDay } from './read-cell';
 
 /** A kind with its choices, as they are written most; how many cells say something, and how many of them do not fit. */
 export type ProposedField = { kind: OwnField['kind']; choices: string[]; said: number; unfit: number };
@@ -37,9 +37,12 @@ const choicesIn = (texts: readonly string[]): string[] => {
 /**
  * The kind of field that fits the cells of a column: yes or no in whatever words, days, numbers with whatever decimal sign,
  * emails, links, phones; else one or several choices where the same few come again; else text. Blank cells say nothing.
- * @param workbook numbers of a workbook come with a point
+ * @param said numbers of a workbook come with a point
  */
-export const proposeField = (cells: readonly string[], workbook = false): ProposedField => {
+export const proposeField = (
+  cells: readonly string[],
+  { workbook, today }: { workbook: boolean; today: Day },
+): ProposedField => {
   const texts = cells.map((cell) => cell.trim()).filter(Boolean);
   // patterns are not tried on what is long anyway
   const unfitOf = (fits: (text: string) => boolean): number =>
@@ -49,11 +52,12 @@ export const proposeField = (cells: readonly string[], workbook = false): Propos
     said: texts.length,
   });
   if (texts.length === 0) return found('text');
-  const order = dayOrderOf(texts);
+  // whichever it is, the cells are days
+  const order = columnOrderOf(texts).order ?? 'day_first';
   const decimal = decimalSignOf(texts, workbook);
   const tests: [Kind, (text: string) => boolean][] = [
     ['yes_no', isYesNo],
-    ['day', (text) => 'value' in readDay(text, order)],
+    ['day', (text) => 'value' in readDay(text, { order, today })],
     ['number', (text) => !isNamed(text) && 'value' in readColumnNumber(text.replace(/^[-−]/, ''), decimal)],
     ['email', isEmail],
     ['link', isLink],

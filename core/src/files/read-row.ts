@@ -1,17 +1,20 @@
-import type { Day, Fault, ImportField, Pay, Person } from '@gremium/contract';
+import type { Day, DayOrder, Fault, ImportField, Pay, Person } from '@gremium/contract';
 import { CLEAR, Decimal, MOST_HOURS, importFields } from '@gremium/contract';
 import { codeNamed } from '../people/code-names';
 import { fold } from '../people/names';
 import { problem } from '../time/problem';
 import type { Choice, LookUps } from './look-ups';
+import { readColumnDay } from '../rules/read-day';
 import { asHundredths, readColumnNumber } from '../rules/read-number';
-import { type CellReading, type DayOrder, readDay, readWord } from './read-cell';
+import { type CellReading, readWord } from './read-cell';
 
 /** How the columns of a file write their days and numbers. */
 export type Habits = {
-  orders: ReadonlyMap<ImportField, DayOrder>;
+  /** Which of day and month comes first; null where it is to be asked. */
+  orders: ReadonlyMap<ImportField, DayOrder | null>;
   /** The decimal sign that a column shows. */
   decimals: ReadonlyMap<ImportField, ',' | '.'>;
+  today: Day;
 };
 
 /** The cells of one row by field, blanks left out, trimmed. */
@@ -114,7 +117,10 @@ const amount = (text: string, decimal: ',' | '.' | null): CellReading<string> =>
 };
 
 const readOne = (field: ImportField, text: string, habits: Habits): CellReading<unknown> => {
-  if (importFields[field].reading === 'day') return readDay(text, habits.orders.get(field) ?? 'day_first');
+  if (importFields[field].reading === 'day') {
+    const birth = field === 'birthDate' ? ('person' as const) : undefined;
+    return readColumnDay(text, { order: habits.orders.get(field) ?? null, today: habits.today, birth });
+  }
   const decimal = habits.decimals.get(field) ?? null;
   if (field === 'hours') return hundredths(text, MOST_HOURS, decimal);
   if (field === 'fte') return hundredths(text, 1.5, decimal);

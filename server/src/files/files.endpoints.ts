@@ -1,5 +1,7 @@
 import {
   type Day,
+  type DayOrder,
+  type ImportColumn,
   type ImportCounts,
   type ImportLine,
   type ImportOut,
@@ -224,6 +226,7 @@ export const serveFiles = (
         field: kept.columns[i]?.field ?? null,
         how: kept.columns[i]?.how ?? null,
         samples: samples.map(({ cells }) => cells[i] ?? ''),
+        days: daysOf(kept, i),
       })),
       summary: kept.summary as ImportOut['summary'],
       warnings: kept.warnings.map((one, i) => ({ ...(one as Warning), problem: said[i] as Problem })),
@@ -264,7 +267,7 @@ export const serveFiles = (
     const cells = await many<{ text: string | null }>(pool, queries.columnTexts(kept.id, params.at));
     return proposeField(
       cells.map(({ text }) => text ?? ''),
-      kept.format === 'xlsx',
+      { workbook: kept.format === 'xlsx', today: await todayOf(pool, clock) },
     );
   });
 
@@ -300,7 +303,7 @@ export const serveFiles = (
   serve(app, server, fileEndpoints.arrangeImport, async ({ params, body, viewer }) => {
     const kept = await findOwn(viewer, params.id);
     const { id, headings } = kept;
-    const { columns: fields, day, newNumbers, name, sheet, headingRow, subject } = body;
+    const { columns: fields, day, newNumbers, name, sheet, headingRow, subject, dayOrders = [] } = body;
     const taken = (fields ?? []).filter((field) => field !== null);
     if (new Set(taken).size < taken.length) fail('column_twice', {}, 'columns');
     if (fields && fields.length !== headings.length) fail('value_invalid', {}, 'columns');
@@ -318,8 +321,13 @@ export const serveFiles = (
       desk.poke();
       return {};
     }
+    if (dayOrders.some(({ column }) => column >= headings.length)) fail('value_invalid', {}, 'dayOrders');
     await recheck(kept);
-    const columns = fields ? await arranged(pool, kept, fields) : {};
+    const columns = fields
+      ? await arranged(pool, kept, fields)
+      : dayOrders.length > 0
+        ? { columns: withOrders(kept.columns, dayOrders) }
+        : {};
     await many(
       pool,
       queries.arrange(id, {
@@ -451,6 +459,24 @@ type KeptRow = Omit<ImportRow, 'person' | 'opens'> & {
   opensId: number | null;
 };
 type Warning = { problem: Problem; count: number; rows: number[] };
+
+// What is known of the days of a column.
+const daysOf = ({ columns, days }: queries.Kept, at: number): ImportColumn['days'] => {
+  const column = columns[at];
+  const shown = column?.field == null ? undefined : days[column.field];
+  if (!column || !shown) return null;
+  const { example, told } = shown;
+  return { order: column.order ?? shown.order, chosen: column.order !== undefined, example, told };
+};
+
+const withOrders = (
+  columns: readonly queries.Matched[],
+  said: readonly { column: number; order: DayOrder }[],
+): queries.Matched[] =>
+  columns.map((column, i) => {
+    const order = said.findLast((one) => one.column === i)?.order;
+    return order === undefined ? column : { ...column, order };
+  });
 
 const lineOf = (kept: queries.Kept): ImportLine => ({
   id: kept.id,

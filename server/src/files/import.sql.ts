@@ -1,5 +1,5 @@
-import type { ImportOut, Repair, Viewer } from '@gremium/contract';
-import { bareNumber } from '@gremium/core';
+import type { DayOrder, ImportOut, Repair, Viewer } from '@gremium/contract';
+import { type ColumnOrder, bareNumber } from '@gremium/core';
 import { type Sql, sql } from '../database/sql';
 
 const MOMENT = sql`to_char(i.at at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
@@ -14,11 +14,16 @@ const UNDONE = sql`(
   order by u.number desc limit 1)`;
 
 const COLUMNS = sql`i.id, i.subject, i.account_id as account, ${MOMENT} as at, a.name as by, i.name,
-  i.file_name as "fileName", i.format, i.sheet, i.sheets, i.comments, i.headings, i.columns, i.day::text as day,
+  i.file_name as "fileName", i.format, i.sheet, i.sheets, i.comments, i.headings, i.columns, i.days, i.day::text as day,
   i.new_numbers as "newNumbers", i.state, i.counts, i.summary, i.warnings, i.trouble, i.entry, i.revision,
   i.part_of as "partOf", i.work, i.done, i.total, i.sheet_at as "sheetAt", i.heading_row as "headingRow", i.preview, ${UNDONE} as "undoneBy"`;
 
-export type Matched = { field: string | null; how: 'name' | 'memory' | 'chosen' | 'split' | null };
+export type Matched = {
+  field: string | null;
+  how: 'name' | 'memory' | 'chosen' | 'split' | null;
+  /** Of a column of days: which of day and month comes first, where somebody said so. */
+  order?: DayOrder;
+};
 
 export type Kept = {
   id: number;
@@ -37,6 +42,8 @@ export type Kept = {
   comments: number;
   headings: string[];
   columns: Matched[];
+  /** What columns of days show, by the field they are taken for. */
+  days: Record<string, ColumnOrder>;
   day: string;
   newNumbers: boolean;
   state: 'uploaded' | 'checked' | 'written' | 'cancelled';
@@ -275,6 +282,9 @@ export const remember = (
 
 export const remembered = (subject: string, headings: readonly string[]): Sql => sql`
   select heading, field from import_heading where subject = ${subject} and heading = any(${headings}::text[])`;
+
+export const keepDays = (id: number, days: Record<string, ColumnOrder>): Sql => sql`
+  update import set days = ${JSON.stringify(days)}::jsonb where id = ${id}`;
 
 /** Types into a cell (columns counted from 1), or into all cells of the column that say the same and are wrong in the same way. */
 export const repair = (

@@ -1,6 +1,6 @@
 // An import as a decision: what its rows name is loaded in few large queries, core plans and judges them row by row.
 import { setImmediate } from 'node:timers/promises';
-import type { Day, OwnColumn, Row, SectionName, Viewer } from '@gremium/contract';
+import type { Day, DayOrder, OwnColumn, Row, SectionName, Viewer } from '@gremium/contract';
 import { gives, ownPeopleColumns } from '@gremium/contract';
 import {
   ALWAYS,
@@ -37,6 +37,8 @@ export type PlanAsk = {
   day: Day;
   /** Whether the file is a workbook. */
   workbook: boolean;
+  /** Columns of which somebody said which of day and month comes first, by field. */
+  orders: ReadonlyMap<string, DayOrder>;
   newNumbers: boolean;
   onRow: (done: number, total: number) => void;
   /** Among other files of one import: its rows may name what those bring, and are planned over the same register. */
@@ -74,7 +76,8 @@ export const planImport = async (deciding: Deciding, ask: PlanAsk): Promise<Deci
   const rows = await ask.rows();
   await deciding.near.loadAll(REFERENCE);
   const ownColumns = ownPeopleColumns(deciding.catalogue, ask.viewer.grants);
-  const file = wholeFile(rows, ask.workbook, ownColumns);
+  const { workbook, orders } = ask;
+  const file = wholeFile(rows, { workbook, orders, today: deciding.today }, ownColumns);
   const isApart = !ask.amongOthers && areRowsApart(ask.fields, ownColumns);
   const standIns = new Set<string>();
   // no number that somebody could have typed begins so

@@ -1,6 +1,6 @@
 // A file about a plain subject as a decision: what its rows name is loaded, core plans and judges them.
 import { setImmediate } from 'node:timers/promises';
-import type { Day, PlainColumn, SectionName, Viewer } from '@gremium/contract';
+import type { Day, DayOrder, PlainColumn, SectionName, Viewer } from '@gremium/contract';
 import { plainColumns } from '@gremium/contract';
 import { type PlainRow, type PlannedPlain, bareNumber, planPlain } from '@gremium/core';
 import { many } from '../database/sql';
@@ -15,6 +15,8 @@ export type PlainPlanAsk = {
   viewer: Viewer;
   day: Day;
   workbook: boolean;
+  /** Columns of which somebody said which of day and month comes first. */
+  orders: ReadonlyMap<string, DayOrder>;
   /** Kinds of things that other files of the same import bring later. */
   later?: ReadonlySet<string>;
   onRow: (done: number, total: number) => void;
@@ -76,6 +78,7 @@ export const planPlainImport = async (
     columns,
     wordsOf,
     workbook: ask.workbook,
+    orders: ask.orders,
     later: ask.later,
     day: ask.day,
     grants: ask.viewer.grants,

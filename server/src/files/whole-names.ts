@@ -41,6 +41,11 @@ export const arranged = async (
   fields: readonly (string | null)[],
 ): Promise<Columns> => {
   const own = ownColumns({ headings, columns });
+  // what was said of a column stays while it is taken for the same
+  const orderOf = (field: string | null) => {
+    const order = columns.find((column) => column.field !== null && column.field === field)?.order;
+    return order === undefined ? {} : { order };
+  };
   const wasSplit =
     own.headings.length < headings.length &&
     columns.findIndex(({ field }) => field === 'wholeName') === fields.indexOf('wholeName');
@@ -48,9 +53,15 @@ export const arranged = async (
   if (wasSplit && fields.length === headings.length && fields.includes('wholeName'))
     return {
       headings,
-      columns: fields.map((field, i) => ({ field, how: i < own.headings.length ? 'chosen' : 'split' })),
+      columns: fields.map((field, i) => ({
+        field,
+        how: i < own.headings.length ? 'chosen' : 'split',
+        ...orderOf(field),
+      })),
     };
-  const chosen = fields.slice(0, own.headings.length).map((field) => ({ field, how: 'chosen' as const }));
+  const chosen = fields
+    .slice(0, own.headings.length)
+    .map((field) => ({ field, how: 'chosen' as const, ...orderOf(field) }));
   const split = withSplit(own.headings, chosen);
   if (split.at >= 0) await splitCells(db, id, { at: split.at, width: own.headings.length });
   return { headings: split.headings, columns: split.columns };

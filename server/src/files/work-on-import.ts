@@ -16,6 +16,7 @@ import {
   type FileRow,
   type PlainRow,
   type RowResult,
+  columnOrderOf,
   dayOfSerial,
   headingKey,
   matchColumns,
@@ -167,14 +168,12 @@ const withOwn = (
   });
 };
 
-// Columns of days: where a workbook shows numbers for them, those are days too.
+// Columns of days, by the fields they are taken for.
 const dayColumns = async (
   { pool, catalogues }: Place,
-  { subject, preview }: queries.Kept,
+  { subject, columns }: queries.Kept,
   viewer: Viewer,
-) => {
-  const base = preview?.dayBase ?? null;
-  if (base === null) return null;
+): Promise<string[]> => {
   const days =
     subject === 'people'
       ? [
@@ -186,7 +185,7 @@ const dayColumns = async (
       : plainColumns(plainSection(await catalogues.now(pool), subject, viewer))
           .filter(({ is, meta }) => is === 'from' || meta?.is === 'day')
           .map(({ name }) => name);
-  return { base, days: new Set<string>(days) };
+  return days.filter((name) => columns.some(({ field }) => field === name));
 };
 
 // Columns of a file, those that are not the viewer's to fill as columns of nothing.
@@ -209,19 +208,25 @@ const fileRows = async (place: Place, db: Db, kept: queries.Kept, viewer: Viewer
   const columns = await seenColumns(place, kept, viewer);
   if (!columns.some(({ field }) => field !== null)) fail('columns_none');
   const rows: FileRow[] = [];
-  const serial = await dayColumns(place, kept, viewer);
+  const days = await dayColumns(place, kept, viewer);
+  // where a workbook shows numbers for days, those are days too
+  const base: DayBase | null = kept.preview?.dayBase ?? null;
   for (let after = 0; ;) {
     const found = await many<{ row: number; cells: string[] }>(db, queries.cellsFrom(kept.id, after, 10_000));
     for (const { row, cells } of found) {
       const own = cellsBy(columns, cells);
-      for (const name of serial?.days ?? [])
-        if (own[name] !== undefined) own[name] = dayOfSerial(own[name], (serial as { base: DayBase }).base);
+      for (const name of base === null ? [] : days)
+        if (own[name] !== undefined) own[name] = dayOfSerial(own[name], base as DayBase);
       rows.push({ row, cells: own as FileRow['cells'] });
     }
     const last = found.at(-1);
-    if (!last) return rows;
+    if (!last) break;
     after = last.row;
   }
+  const cellsOf = (name: string) => rows.flatMap(({ cells }) => (cells as Record<string, string>)[name] ?? []);
+  const shown = Object.fromEntries(days.map((name) => [name, columnOrderOf(cellsOf(name))]));
+  await many(db, queries.keepDays(kept.id, shown));
+  return rows;
 };
 
 type Ask = { place: Place; db: Db; kept: queries.Kept; viewer: Viewer; onProgress: OnProgress };
@@ -269,6 +274,9 @@ const planAsk = ({ place, db, kept, viewer, onProgress }: Ask) => ({
   viewer,
   day: kept.day as Day,
   workbook: kept.format === 'xlsx',
+  orders: new Map(
+    kept.columns.flatMap(({ field, order }) => (field !== null && order ? [[field, order]] : [])),
+  ),
   newNumbers: kept.newNumbers,
   onRow: (done: number, total: number) => {
     if (done % 500 === 0 || done === total) onProgress(done, total);
