@@ -112,6 +112,7 @@ export const problemCodes = {
   cover_too_large: 'error',
   outside_employment: 'error',
   pay_outside_range: 'warning',
+  amount_too_fine: 'error',
   pay_not_positive: 'error',
   pay_currency: 'warning',
   pay_jump: 'warning',
@@ -251,6 +252,9 @@ export const problemCodes = {
   body_too_large: 'error',
   database_away: 'error',
   database_busy: 'error',
+  starting: 'error',
+  register_busy: 'error',
+  question_too_long: 'error',
   path_unknown: 'error',
   failed: 'error',
 } as const satisfies Record<string, Severity>;

@@ -53,6 +53,7 @@ export * from './people/employments';
 export * from './people/find-people';
 export * from './people/find-by-own';
 export * from './people/names';
+export * from './people/currency-places';
 export * from './people/pay-range';
 export * from './people/steps';
 export * from './people/sense';

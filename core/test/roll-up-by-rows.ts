@@ -3,7 +3,7 @@ import type { Bound, Values } from '@gremium/contract';
 import type { Register } from '../src/time/register';
 import { isOn } from '../src/time/calendar';
 import { countedEmployment, mainEmployment, primaryPlacement, spellsOf } from '../src/people/employments';
-import { yearly } from '../src/people/yearly';
+import { daysOf, yearly } from '../src/people/yearly';
 import { type Fraction, ZERO, fraction, plus, times } from '../src/structure/fraction';
 import { managerAbove, managerPosition } from '../src/structure/manager';
 import type { Mark } from '../src/structure/mark';
@@ -139,7 +139,7 @@ const addPay = (register: Register, placement: Values<'placement'>, on: Bound, u
     .reduce((hours, { values }) => hours + values.hours - values.lentHours, 0);
   const part = placement.hours - placement.lentHours;
   for (const { values } of rows) {
-    const amount = yearly(values, placement.fullTime);
+    const amount = yearly(values, { fullTime: placement.fullTime, days: daysOf(register, values, on) });
     const due =
       values.rate === 'full_time'
         ? times(amount, contractedShare(placement))

@@ -42,6 +42,13 @@ import { serveJournal } from './time/journal.endpoints';
 import { serveRecords } from './time/records.endpoints';
 import { RegisterThread } from './time/register-thread';
 
+declare module 'fastify' {
+  interface FastifyInstance {
+    /** Resolves once the register is loaded; what is asked before is answered later, or told `starting`. */
+    registerReady: () => Promise<void>;
+  }
+}
+
 const dist = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../web/dist');
 
 export type Options = {
@@ -77,8 +84,9 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
   });
   await app.register(swaggerUi, { routePrefix: '/api/docs', staticCSP: true });
   app.addHook('onRequest', refuseOtherSites);
+  const register = new RegisterThread(server.workers);
+  app.decorate('registerReady', () => register.ready());
   await app.register(async (api) => {
-    const register = new RegisterThread(server.workers);
     api.addHook('onClose', () => register.close());
     if (options.loadRegister) register.start();
     // returning the reply from an async hook would wait for it for ever
@@ -87,6 +95,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     });
     api.get('/api/health', { schema: { hide: true } }, async () => ({
       ok: true,
+      register: register.state(),
       database: await Promise.race([
         server.pool.query('select 1').then(
           () => 'answers',

@@ -2,6 +2,7 @@
 import type { AddressInfo } from 'node:net';
 import { SchemaRefusal, migrate } from './database/migrate';
 import { ownerPool } from './database/pool';
+import { MOST_QUESTION, MOST_WAITS } from './database/waits';
 import { firstAdministratorLink } from './access/access.endpoints';
 import { makeApp } from './app';
 import { openServer } from './open-server';
@@ -37,6 +38,8 @@ const start = async (): Promise<void> => {
   const server = openServer(url, clock, {
     reading: Number(process.env['GREMIUM_CONNECTIONS'] ?? 10),
     writing: Number(process.env['GREMIUM_WRITERS'] ?? 6),
+    waits: Number(process.env['GREMIUM_WAITS'] ?? MOST_WAITS),
+    question: Number(process.env['GREMIUM_QUESTION'] ?? MOST_QUESTION),
   });
   const trustedProxies = (process.env['GREMIUM_TRUSTED_PROXIES'] ?? '').split(',').filter(Boolean);
   const app = await makeApp(server, {

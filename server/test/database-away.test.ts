@@ -25,7 +25,7 @@ import {
 } from './harness';
 
 const isSaid = (error: unknown): boolean =>
-  error instanceof Refused && error.status === 503 && /^database_(away|busy)$/.test(error.codes[0] ?? '');
+  error instanceof Refused && error.status === 503 && /^(database_(away|busy)|starting|register_busy)$/.test(error.codes[0] ?? '');
 
 const until = async (isSo: () => Promise<boolean>, within: number): Promise<number> => {
   const began = Date.now();
@@ -60,7 +60,7 @@ describe('PostgreSQL killed and started again', () => {
       const owner = ownerPool(url);
       await migrate(owner);
       await fillWithDemo(owner, '2026-11-23' as never, 300);
-      const { address, child, kill } = await spawnServer(url, { GREMIUM_DEMO: 'yes' });
+      const { address, child, kill } = await spawnServer(url, { GREMIUM_DEMO: 'yes', GREMIUM_WAITS: '10' });
       const clients = await Promise.all(
         Array.from({ length: 4 }, () => signIn(address, 'admin@vessmar.example', 'vessmar-demo-only')),
       );
@@ -127,7 +127,7 @@ describe('one server over one database', () => {
   let running: Running;
   let admin: Client;
   beforeAll(async () => {
-    running = await startServer('demo');
+    running = await startServer('demo', { waits: 10 });
     admin = await asDemo(running.address, 'admin');
   });
   afterAll(() => running.close());
@@ -252,7 +252,7 @@ describe('one server over one database', () => {
 
 describe('a long import', () => {
   test('of 12,000 new people leaves every read quick, and every save done or refused with a sentence', async () => {
-    const running = await startServer('demo', { url: await copyDatabase('demo') });
+    const running = await startServer('demo', { url: await copyDatabase('demo'), waits: 10 });
     const admin = await asDemo(running.address, 'admin');
     const { code } = await one<{ code: string }>(
       running.owner,

@@ -45,6 +45,9 @@ const cluster = (): string => {
   return url;
 };
 
+/** Seconds that are waited where a test is not about waiting: a busy machine is no fault. */
+export const PATIENT = 120;
+
 let counter = 0;
 
 /** Copies a template database; returns its address. */
@@ -82,19 +85,31 @@ export const startServer = async (
     url,
     signInsAMinute = 1000,
     sections,
+    waits = PATIENT,
+    question = PATIENT,
     ...options
-  }: { clock?: Clock; url?: string; sections?: { catalogue: Catalogue; from: string } } & Options = {},
+  }: {
+    clock?: Clock;
+    url?: string;
+    sections?: { catalogue: Catalogue; from: string };
+    waits?: number;
+    question?: number;
+  } & Options = {},
 ): Promise<Running> => {
   const database = url ?? (await copyDatabase(template));
   const server = openServer(database, clock, {
     reading: 20,
     writing: 12,
+    waits,
+    question,
     ...(sections ? { catalogue: sections.catalogue, sectionsFrom: sections.from } : {}),
   });
   const owner = ownerPool(database);
   const { pool } = server;
   const app = await makeApp(server, { demoAccounts, signInsAMinute, ...options });
   const address = await app.listen({ host: '127.0.0.1', port: 0 });
+  // of an empty register hardly anything is asked
+  if (template === 'demo') await app.registerReady();
   const close = async () => {
     await app.close();
     await server.close();
@@ -308,6 +323,8 @@ export const spawnServer = async (url: string, env: Record<string, string> = {})
       GREMIUM_PORT: '0',
       GREMIUM_CLOCK: NOW,
       NODE_OPTIONS: '',
+      GREMIUM_WAITS: String(PATIENT),
+      GREMIUM_QUESTION: String(PATIENT),
       ...env,
     },
     stdio: ['ignore', 'pipe', 'pipe'],
@@ -318,6 +335,7 @@ export const spawnServer = async (url: string, env: Record<string, string> = {})
     output += String(text);
     const [, address] = /Gremium is at (http:\S+)/.exec(output) ?? [];
     if (!address) continue;
+    await untilReady(address);
     const owner = async (text: string) => {
       const pool = ownerPool(url, 1);
       await pool.query(text);
@@ -328,6 +346,15 @@ export const spawnServer = async (url: string, env: Record<string, string> = {})
     return { child, address, kill: async () => killed(child), owner, memory };
   }
   throw new Error(`the server did not start: ${output}`);
+};
+
+// A server listens before its register is loaded.
+const untilReady = async (address: string): Promise<void> => {
+  for (;;) {
+    const { register } = (await (await fetch(`${address}/api/health`)).json()) as { register: string };
+    if (register === 'ready') return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
 };
 
 const killed = async (child: ReturnType<typeof spawn>): Promise<void> => {

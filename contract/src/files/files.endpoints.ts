@@ -107,7 +107,10 @@ export const fileEndpoints = {
       /** What its rows are about: the file is read anew. */
       subject: z.string().max(60).optional(),
       /** Of columns of days, counted from 0: which of day and month comes first in them. */
-      dayOrders: z.array(z.strictObject({ column: z.int().min(0).max(1000), order: DayOrder })).max(200).optional(),
+      dayOrders: z
+        .array(z.strictObject({ column: z.int().min(0).max(1000), order: DayOrder }))
+        .max(200)
+        .optional(),
       day: Day.optional(),
       newNumbers: z.boolean().optional(),
       /** The sheet, counted from 0, and the row of the headings in it: all that was typed is lost with the rows. */

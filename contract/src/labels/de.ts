@@ -188,6 +188,7 @@ export const labels: Labels = {
     fixedUntil: 'Befristet bis',
     fixedGround: 'Sachgrund',
     probationUntil: 'Probezeit bis',
+    daysAWeek: 'Tage der Woche',
     probation: 'Probezeit',
     noticeByEmployeeDays: 'Kündigungsfrist Person, Tage',
     noticeByEmployerDays: 'Kündigungsfrist Arbeitgeber, Tage',

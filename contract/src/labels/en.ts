@@ -188,6 +188,7 @@ export const labels: Labels = {
     fixedUntil: 'Fixed until',
     fixedGround: 'Ground',
     probationUntil: 'Probation until',
+    daysAWeek: 'Days of the week',
     probation: 'Probation',
     noticeByEmployeeDays: 'Notice by employee, days',
     noticeByEmployerDays: 'Notice by employer, days',

@@ -14,7 +14,11 @@ export const Draft = z.object({
 export type Draft = z.infer<typeof Draft>;
 
 /** A draft with the moment at which it was kept last. */
-export const KeptDraft = Draft.extend({ keptAt: Moment });
+export const KeptDraft = Draft.extend({
+  keptAt: Moment,
+  /** What the record is called; null where it is not to be seen any more. */
+  name: z.string().nullable(),
+});
 export type KeptDraft = z.infer<typeof KeptDraft>;
 
 const Key = z.object({ key: Draft.shape.key });

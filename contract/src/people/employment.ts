@@ -6,6 +6,7 @@ import {
   currency,
   day,
   decimal,
+  field,
   hours,
   list,
   quiet,
@@ -68,6 +69,8 @@ export const Contract = z.strictObject({
   fixedGround: text().nullable(),
   probationUntil: day().nullable(),
   probation: choice('running', 'passed', 'extended', 'ended').nullable(),
+  /** Days of the week worked, where they are not those of the organisation: pay by the day goes by them. */
+  daysAWeek: field(Hundredths.min(50).max(700), { is: 'hundredths', unit: 'days', most: 7 }).nullable(),
   noticeByEmployeeDays: whole(0, 730).nullable(),
   noticeByEmployerDays: whole(0, 730).nullable(),
   signedOn: day().nullable(),

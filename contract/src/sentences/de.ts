@@ -118,7 +118,8 @@ export const problemSentences: Record<ProblemCode, string> = {
   twin_returns:
     '{{person}} ist am {{day}} ausgetreten und kehrt offenbar zurück. Die Akte und die alte Nummer gibt es noch.',
   pay_outside_range:
-    'Das Entgelt liegt außerhalb der Spanne der Stufe, {{minimum}} bis {{maximum}} {{currency}} im Monat.',
+    'Das Entgelt liegt außerhalb der Spanne, {{minimum}} bis {{maximum}} {{currency}} {{basis}} bei {{weekly}} Wochenstunden. Die Entgeltgruppe sagt {{gradeMinimum}} bis {{gradeMaximum}} im Monat bei {{gradeHours}} Wochenstunden.',
+  amount_too_fine: 'Beträge in {{currency}} haben höchstens {{places}} Stellen nach dem Komma.',
   same_position: 'Die Person hat diese Planstelle schon.',
   person_employed: 'Die Person ist dort schon beschäftigt.',
   day_after_last: 'Der {{day}} liegt nach dem letzten Tag.',
@@ -215,6 +216,11 @@ export const problemSentences: Record<ProblemCode, string> = {
   person_alike: '{{person}} hat denselben Namen und dasselbe Geburtsdatum. Dieselbe Person?',
   database_away:
     'Die Datenbank antwortet gerade nicht. Nichts ist verloren: in einigen Sekunden noch einmal versuchen.',
+  starting:
+    'Das Register wird gerade geladen und antwortet gleich. Es wurde nichts geändert: bitte noch einmal versuchen.',
+  register_busy:
+    'Vom Register wird gerade viel verlangt. Es wurde nichts geändert: bitte gleich noch einmal versuchen.',
+  question_too_long: 'Das dauert zu lange. Es wurde nichts geändert: bitte weniger auf einmal fragen.',
   database_busy:
     'Gerade wird anderswo viel geschrieben. Nichts wurde geändert: gleich noch einmal versuchen.',
   body_too_large: 'Das ist zu groß.',

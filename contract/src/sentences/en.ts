@@ -116,7 +116,8 @@ export const problemSentences = {
   twin_returns:
     '{{person}} left on {{day}} and seems to return. The record and the old number are still there.',
   pay_outside_range:
-    'The pay lies outside the range of the grade, {{minimum}} to {{maximum}} {{currency}} a month.',
+    'The pay lies outside the range, {{minimum}} to {{maximum}} {{currency}} {{basis}} at {{weekly}} h a week. The grade says {{gradeMinimum}} to {{gradeMaximum}} a month at {{gradeHours}} h.',
+  amount_too_fine: 'Amounts in {{currency}} have at most {{places}} places after the point.',
   same_position: 'The person holds this position already.',
   person_employed: 'The person is employed there already.',
   day_after_last: '{{day}} lies after the last day.',
@@ -207,6 +208,9 @@ export const problemSentences = {
   share_range: 'This lies outside {{least}} to {{most}}.',
   person_alike: '{{person}} has the same name and birth date. The same person?',
   database_away: 'The database does not answer just now. Nothing is lost: try again in a few seconds.',
+  starting: 'The register is being loaded and answers in a moment. Nothing was changed: try again.',
+  register_busy: 'Much is being asked of the register just now. Nothing was changed: try again in a moment.',
+  question_too_long: 'This takes too long to work out. Nothing was changed: ask for less at a time.',
   database_busy: 'Somebody else is writing much just now. Nothing was changed: try again in a moment.',
   body_too_large: 'This is too large.',
   row_unknown: 'There is none with the id {{id}}.',

@@ -33,7 +33,7 @@ export const Organisation = z.strictObject({
   country: country(),
   timeZone: timeZone(),
   languages: choices('en', 'de'),
-  dateFormat: choice('D MMM YYYY', 'DD.MM.YYYY', 'YYYY-MM-DD', 'DD/MM/YYYY'),
+  dateFormat: choice('D MMM YYYY', 'DD.MM.YYYY', 'YYYY-MM-DD', 'DD/MM/YYYY', 'MM/DD/YYYY'),
   /** None: as the reader's language writes them. */
   numberFormat: choice('1,234.56', '1.234,56', '1 234,56', '1’234.56').nullable(),
   currency: currency(),

@@ -16,7 +16,7 @@ export const FieldOut = z.object({
   help: z.string().nullable(),
   is: z.string(),
   nullable: z.boolean(),
-  unit: z.enum(['hours', 'fte']).optional(),
+  unit: z.enum(['hours', 'fte', 'days']).optional(),
   /** The options to choose from, with their labels. */
   options: z.array(z.object({ value: z.string(), label: z.string() })).optional(),
   list: ListName.optional(),

@@ -48,8 +48,8 @@ type Is =
   | { is: 'day' | 'decimal' | 'yes_no' }
   /** A whole number; `said`: that of a month, or of a day of the week (1 is Monday). */
   | { is: 'number'; said?: 'month' | 'weekday' }
-  /** Hours or shares in hundredths; `most` in whole ones, `zero` where none is an answer too. */
-  | { is: 'hundredths'; unit: 'hours' | 'fte'; most?: number; zero?: true }
+  /** Hours, shares or days in hundredths; `most` in whole ones, `zero` where none is an answer too. */
+  | { is: 'hundredths'; unit: 'hours' | 'fte' | 'days'; most?: number; zero?: true }
   /** One of the options of its schema, or several of them. */
   | { is: 'choice'; options: readonly string[] }
   | { is: 'choices'; options: readonly string[] }

@@ -4,7 +4,7 @@ import { nextStep } from '../people/steps';
 import { payPlaceOn } from '../people/pay-now';
 import { countsOn } from '../people/directory';
 import { sortName, spokenName } from '../people/names';
-import { yearly } from '../people/yearly';
+import { daysOf, yearly } from '../people/yearly';
 import { holderDifferences } from '../structure/differences';
 import { fraction, toNumber } from '../structure/fraction';
 import { managerAbove } from '../structure/manager';
@@ -293,7 +293,8 @@ export const workedOut: readonly WorkedOut[] = [
       if (!has(at, 'pay', 'placement')) return null;
       const { hours, fullTime } = rowOf(at, 'placement').values;
       const { values } = rowOf(at, 'pay');
-      const year = yearly(values, fullTime);
+      const days = daysOf(at.facts.columns, values, dayOf(at));
+      const year = yearly(values, { fullTime, days });
       if (values.rate === 'actual') return year;
       return fraction(year.num * BigInt(hours), year.den * BigInt(fullTime));
     },

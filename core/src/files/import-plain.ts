@@ -52,13 +52,13 @@ export type PlainAsked = Pick<
   'register' | 'newId' | 'entry' | 'today' | 'day' | 'grants' | 'sees' | 'ownPerson' | 'onRow'
 > &
   FileSaid & {
-  section: Section;
-  columns: readonly PlainColumn[];
-  /** What an option is called, in any language. */
-  wordsOf: (option: string) => readonly string[];
-  /** Kinds of things that other files of the same import bring later: what is not there yet, and may be empty, is set then. */
-  later?: ReadonlySet<string> | undefined;
-};
+    section: Section;
+    columns: readonly PlainColumn[];
+    /** What an option is called, in any language. */
+    wordsOf: (option: string) => readonly string[];
+    /** Kinds of things that other files of the same import bring later: what is not there yet, and may be empty, is set then. */
+    later?: ReadonlySet<string> | undefined;
+  };
 
 /** A plan, and the rows of a second one: what is to be set once all files are in. */
 export type PlannedPlain = Imported & { later: PlainRow[] };

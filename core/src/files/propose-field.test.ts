@@ -36,13 +36,10 @@ describe('the kind of a column', () => {
   });
 
   test('several choices where cells name several, one where each names one; the writing that is most common', () => {
-    const several = proposeField([
-      'German; English',
-      'english',
-      'Finnish, German',
-      'English;german',
-      'Finnish',
-    ], habits);
+    const several = proposeField(
+      ['German; English', 'english', 'Finnish, German', 'English;german', 'Finnish'],
+      habits,
+    );
     expect(several).toMatchObject({ kind: 'lists', said: 5, unfit: 0 });
     // three each of German and English, two of Finnish
     expect(several.choices).toEqual(['German', 'English', 'Finnish']);

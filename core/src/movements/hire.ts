@@ -224,6 +224,7 @@ export const NO_CONTRACT: Omit<Values<'contract'>, 'employmentId' | 'kindId'> = 
   noticeByEmployerDays: null,
   probationUntil: null,
   probation: null,
+  daysAWeek: null,
   signedOn: null,
 };
 

@@ -509,7 +509,12 @@ describe('pay against the range of the grade', () => {
     const { register, lists } = world;
     const { gradeId } = graded('3800', 3800);
     const at = (amount: string) =>
-      payPlace(register, { ...START_PAY, kindId: lists.BASE, amount }, { gradeId, ...worked }, START);
+      payPlace(
+        register,
+        { ...START_PAY, kindId: lists.BASE, amount },
+        { gradeId, ...worked, days: 500 },
+        START,
+      );
     expect([at('3750')?.isOutside, at('3750.01')?.isOutside]).toEqual([false, true]);
     // 3000 for 37.5 h is 3040 for 38: ÷ 2500; (3040 − 2000) ÷ 1800
     const place = at('3000') as NonNullable<ReturnType<typeof at>>;
@@ -520,7 +525,7 @@ describe('pay against the range of the grade', () => {
     const half = payPlace(
       register,
       { ...START_PAY, kindId: lists.BASE, amount: '1500', rate: 'actual' },
-      { gradeId, hours: 1875, fullTime: 3750 },
+      { gradeId, hours: 1875, fullTime: 3750, days: 500 },
       START,
     );
     expect(half?.compaRatio).toEqual(place.compaRatio);

@@ -5,6 +5,7 @@ import { problem, thing } from '../time/problem';
 import type { Register } from '../time/register';
 import { personOf } from './employments';
 import { type Worked, payOutsideRange, payPlace } from './pay-range';
+import { daysOf } from './yearly';
 
 type Look = (...of: 'range'[]) => void;
 
@@ -12,7 +13,9 @@ const workedOf = (
   register: Register,
   { positionId, hours, fullTime }: Values<'placement'>,
   on: Bound,
+  pay: Values<'pay'>,
 ): Worked => ({
+  days: daysOf(register, pay, on),
   gradeId: register.at('position', positionId, on)?.gradeId ?? null,
   hours,
   fullTime,
@@ -66,10 +69,11 @@ const ofPlacement = (
   const was = placedBefore(row, change);
   return comparedIn(register, [row], row).find(({ pay, on }) => {
     if (isFresh(change, pay)) return false;
-    const place = payPlace(register, pay.values, workedOf(register, row.values, on), on);
+    const place = payPlace(register, pay.values, workedOf(register, row.values, on, pay.values), on);
     if (place) look('range');
     if (!place?.isOutside) return false;
-    const old = was && payPlace(register, pay.values, workedOf(register, was.values, was.from), on);
+    const old =
+      was && payPlace(register, pay.values, workedOf(register, was.values, was.from, pay.values), on);
     return !old?.isOutside;
   });
 };
@@ -88,7 +92,7 @@ const ofPlacements = (
     return named(
       new Set(found.flatMap(({ placement, on }) => personOf(register, placement.values, on) ?? [])),
     );
-  const worked = workedOf(register, first.placement.values, first.on);
+  const worked = workedOf(register, first.placement.values, first.on, first.pay.values);
   return payOutsideRange(register, first.pay.values, worked, first.on);
 };
 
@@ -111,7 +115,7 @@ const outsideNow = (
   for (const one of compared) {
     const { placement, pay, on } = one;
     if (isFresh(change, pay) || isFresh(change, placement as never)) continue;
-    const place = payPlace(register, pay.values, workedOf(register, placement.values, on), on);
+    const place = payPlace(register, pay.values, workedOf(register, placement.values, on, pay.values), on);
     if (!place?.isOutside || wasOutside(one)) continue;
     const person = personOf(register, placement.values, on);
     if (person !== undefined) people.add(person);
@@ -124,7 +128,7 @@ const ofPosition = (register: Register, row: Row<'position'>, change: Change): P
   if (!was || was.values.gradeId === row.values.gradeId) return [];
   const held = register.referrers('placement', 'positionId', row.thing, row);
   return outsideNow(register, comparedIn(register, held, row), change, ({ placement, pay, on }) => {
-    const worked = { ...workedOf(register, placement.values, on), gradeId: was.values.gradeId };
+    const worked = { ...workedOf(register, placement.values, on, pay.values), gradeId: was.values.gradeId };
     return payPlace(register, pay.values, worked, on)?.isOutside === true;
   });
 };
@@ -143,7 +147,7 @@ const ofRange = (register: Register, row: Row<'grade_range'>, change: Change): P
   const inRange = ({ pay }: Compared) => pay.values.currency === row.values.currency;
   return outsideNow(register, compared.filter(inRange), change, ({ placement, pay, on }) => {
     if (!was || !isOn(was, on)) return false;
-    const worked = workedOf(register, placement.values, on);
+    const worked = workedOf(register, placement.values, on, pay.values);
     return payPlace(register, pay.values, worked, on, was.values)?.isOutside === true;
   });
 };

@@ -3,6 +3,7 @@ import { isOn } from '../time/calendar';
 import type { Register } from '../time/register';
 import { primaryPlacement } from './employments';
 import { type PayPlace, payPlace } from './pay-range';
+import { daysOf } from './yearly';
 
 /** Where a pay component lies in the range of the grade of the primary placement on a day; none where there is none. */
 export const payPlaceOn = (register: Register, pay: Row<'pay'>, on: Day): PayPlace | undefined => {
@@ -10,5 +11,10 @@ export const payPlaceOn = (register: Register, pay: Row<'pay'>, on: Day): PayPla
   if (!placement || !isOn(pay, on)) return undefined;
   const { hours, fullTime, positionId } = placement.values;
   const gradeId = register.at('position', positionId, on)?.gradeId ?? null;
-  return payPlace(register, pay.values, { gradeId, hours, fullTime }, on);
+  return payPlace(
+    register,
+    pay.values,
+    { gradeId, hours, fullTime, days: daysOf(register, pay.values, on) },
+    on,
+  );
 };

@@ -2,11 +2,23 @@ import type { Bound, Problem, Values } from '@gremium/contract';
 import type { Register } from '../time/register';
 import { isOn } from '../time/calendar';
 import { problem } from '../time/problem';
-import { type Fraction, ZERO, divided, exceeds, fraction, isZero, minus, times } from '../structure/fraction';
-import { decimal, monthly } from './yearly';
+import {
+  type Fraction,
+  ZERO,
+  divided,
+  exceeds,
+  fraction,
+  isZero,
+  minus,
+  plus,
+  rounded,
+  times,
+} from '../structure/fraction';
+import { placesOf } from './currency-places';
+import { type Week, decimal, monthly } from './yearly';
 
-/** The grade of somebody's position, with the hours they work and full-time hours there (in hundredths a week). */
-export type Worked = { gradeId: number | null; hours: number; fullTime: number };
+/** The grade of somebody's position, with the hours they work, full-time hours there and the days that pay goes by (hundredths a week). */
+export type Worked = Week & { gradeId: number | null; hours: number };
 
 /** A pay component, as it is compared with a range. */
 export type Paid = Pick<Values<'pay'>, 'kindId' | 'amount' | 'currency' | 'basis' | 'rate'> &
@@ -28,10 +40,53 @@ export const isBasePay = (register: Register, { kindId }: Pick<Paid, 'kindId'>):
   register.rows('list_entry', kindId)[0]?.values.flags.base === true;
 
 // A month's pay for as many hours as the range stands for.
-const forHours = (pay: Paid, { hours, fullTime }: Worked, range: Values<'grade_range'>): Fraction => {
-  const paid = monthly(pay, fullTime);
-  const worked = pay.rate === 'full_time' ? fullTime : hours;
-  return times(paid, fraction(range.fullTime, worked));
+const forHours = (pay: Paid, worked: Worked, range: Values<'grade_range'>): Fraction =>
+  times(monthly(pay, worked), fraction(range.fullTime, hoursOf(pay, worked)));
+
+// The hours that an amount is said for.
+const hoursOf = ({ rate }: Pick<Paid, 'rate'>, { hours, fullTime }: Worked): number =>
+  rate === 'full_time' ? fullTime : hours;
+
+/** A range in the form in which an amount is typed, and as the grade says it (a month, at its own hours). */
+export type RangeSaid = {
+  /** Bounds as decimal text, both inside, in the places that the currency has. */
+  minimum: string;
+  maximum: string;
+  currency: string;
+  basis: Values<'pay'>['basis'];
+  /** Hours a week that the amount is said for, in hundredths. */
+  hours: number;
+  /** The range itself; null where it says the same. */
+  grade: { minimum: string; maximum: string; hours: number } | null;
+};
+
+/** Says a range in the form of a pay component: at full-time rate or as actually paid, an hour, a day, a month, a year. */
+export const rangeIn = (
+  pay: Pick<Paid, 'basis' | 'rate' | 'timesAYear'>,
+  worked: Worked,
+  range: Values<'grade_range'>,
+): RangeSaid => {
+  const hours = hoursOf(pay, worked);
+  const { currency, minimum, maximum } = range;
+  // what one of the amount comes to in the hours of the range
+  const one = forHours({ ...pay, kindId: 0, amount: '1', currency }, worked, range);
+  const places = placesOf(currency);
+  const isSame = hours === range.fullTime && pay.basis === 'month';
+  return {
+    minimum: inside(divided(decimal(minimum), one), places, 'up'),
+    maximum: inside(divided(decimal(maximum), one), places, 'down'),
+    ...{ currency, basis: pay.basis, hours },
+    grade: isSame ? null : { minimum, maximum, hours: range.fullTime },
+  };
+};
+
+// The first amount inside a bound.
+const inside = (bound: Fraction, places: number, way: 'up' | 'down'): string => {
+  const near = rounded(bound, places);
+  const step = fraction(1, 10n ** BigInt(places));
+  const isOut = way === 'up' ? exceeds(bound, decimal(near)) : exceeds(decimal(near), bound);
+  if (!isOut) return near;
+  return rounded(way === 'up' ? plus(decimal(near), step) : minus(decimal(near), step), places);
 };
 
 /** Where base pay lies in the range of a grade, exact; both at the hours that the range stands for. */
@@ -71,10 +126,24 @@ export const payPlace = (
   };
 };
 
-/** Base pay outside the range of the grade on a day: a warning naming the range (`pay_outside_range`). */
+/** A range as parameters of a sentence: hours a week as decimal text. */
+export const rangeParams = ({ minimum, maximum, currency, basis, hours, grade }: RangeSaid) => ({
+  ...{ minimum, maximum, currency, basis, weekly: hoursText(hours) },
+  gradeMinimum: grade?.minimum ?? minimum,
+  gradeMaximum: grade?.maximum ?? maximum,
+  gradeHours: hoursText(grade?.hours ?? hours),
+});
+const hoursText = (hours: number): string => rounded(fraction(hours, 100), 2).replace(/\.?0+$/, '');
+
+/** Base pay outside the range of the grade on a day: a warning naming the range in the form of the pay (`pay_outside_range`). */
 export const payOutsideRange = (register: Register, pay: Paid, worked: Worked, on: Bound): Problem[] => {
   const place = payPlace(register, pay, worked, on);
   if (!place?.isOutside) return [];
-  const { minimum, maximum, currency } = place.range;
-  return [problem('pay_outside_range', { amount: pay.amount, minimum, maximum, currency }, 'pay')];
+  return [
+    problem(
+      'pay_outside_range',
+      { amount: pay.amount, ...rangeParams(rangeIn(pay, worked, place.range)) },
+      'pay',
+    ),
+  ];
 };

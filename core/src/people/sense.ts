@@ -13,7 +13,8 @@ import { hasRecordSense, recordSense } from './record-sense';
 import { payAround } from './pay-around';
 import { type Worked, isBasePay, payOutsideRange, payRange } from './pay-range';
 import { jobSense } from '../structure/job-sense';
-import { decimal, yearly } from './yearly';
+import { isTooFine, placesOf } from './currency-places';
+import { type Week, daysOf, decimal, yearly } from './yearly';
 
 /** What was looked at; "passed" is said of these only. */
 export type Looked =
@@ -127,6 +128,10 @@ const paySense = (
   if (isBase && !exceeds(decimal(values.amount), ZERO))
     return [problem('pay_not_positive', { amount: values.amount }, 'amount')];
   if (own !== undefined) look('currency');
+  if (isTooFine(values.amount, values.currency))
+    found.push(
+      problem('amount_too_fine', { currency: values.currency, places: placesOf(values.currency) }, 'amount'),
+    );
   if (own !== undefined && own !== values.currency)
     found.push(problem('pay_currency', { currency: values.currency, own }, 'currency'));
   const placed = placedAt(register, row);
@@ -139,7 +144,8 @@ const paySense = (
   found.push(...basisSense(register, values, placed, entity), ...stepSense(register, values, placed));
   const before = paidBefore(register, row, superseded);
   if (before) found.push(...jump(before.values, values));
-  else if (isBase && !range) found.push(...unlikely(values, fullTime));
+  else if (isBase && !range)
+    found.push(...unlikely(values, { fullTime, days: daysOf(register, values, row.from) }));
   return found;
 };
 
@@ -157,7 +163,8 @@ const placedAt = (register: Register, { from, until, values }: Row<'pay'>): Plac
   if (!row) return undefined;
   const on = later(row.from, from);
   const { gradeId = null, jobId = null } = register.at('position', row.values.positionId, on) ?? {};
-  return { gradeId, jobId, hours: row.values.hours, fullTime: row.values.fullTime, on };
+  const { hours, fullTime } = row.values;
+  return { gradeId, jobId, hours, fullTime, days: daysOf(register, values, on), on };
 };
 
 // A job says on what basis it is paid in a country.
@@ -213,8 +220,8 @@ const jump = (was: Values<'pay'>, is: Values<'pay'>): Problem[] => {
 };
 
 // No range says anything: less than one an hour, or more than ten thousand, is hardly meant in any currency.
-const unlikely = (values: Values<'pay'>, fullTime: number): Problem[] => {
-  const hourly = times(yearly(values, fullTime), fraction(100, 52 * fullTime));
+const unlikely = (values: Values<'pay'>, week: Week): Problem[] => {
+  const hourly = times(yearly(values, week), fraction(100, 52 * week.fullTime));
   const isLikely = !exceeds(BASE_LEAST_AN_HOUR, hourly) && !exceeds(hourly, BASE_MOST_AN_HOUR);
   const { amount, currency, basis } = values;
   return isLikely ? [] : [problem('pay_unlikely', { amount, currency, basis }, 'amount')];

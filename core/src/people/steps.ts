@@ -17,7 +17,7 @@ import {
 } from '../time/calendar';
 import type { Register } from '../time/register';
 import { isBasePay } from './pay-range';
-import { decimal, monthly } from './yearly';
+import { decimal, daysOf, monthly } from './yearly';
 
 /** The step somebody reaches next. */
 export type NextStep = {
@@ -137,7 +137,7 @@ const stepAmount = (
       ? amount
       : rounded(times(decimal(amount), divided(fraction(worked), fraction(fullTime))), 2);
   // nobody is paid less because they come to a higher step
-  const now = monthly(pay, placement.fullTime);
+  const now = monthly(pay, { fullTime: placement.fullTime, days: daysOf(register, pay, on) });
   return exceeds(now, decimal(then)) ? null : then;
 };
 

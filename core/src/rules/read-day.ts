@@ -17,7 +17,6 @@ import {
 import { problem } from '../time/problem';
 import { fold } from '../people/names';
 
-
 /** The order of a format of days, such as `DD.MM.YYYY`; where the year comes first, nothing but the year is said by it. */
 export const dayOrderIn = (format: string): DayOrder => (/^M/.test(format) ? 'month_first' : 'day_first');
 
@@ -211,7 +210,10 @@ const NAMED: readonly (readonly [RegExp, (at: Day, today: Day) => Day])[] = [
   [/^(tomorrow|morgen)$/, (_, today) => addDays(today, 1)],
   [/^(yesterday|gestern)$/, (_, today) => addDays(today, -1)],
   [/^(day after tomorrow|the day after tomorrow|ubermorgen|uebermorgen)$/, (_, today) => addDays(today, 2)],
-  [/^(end of (the |this )?month|month end|monatsende|ende des monats|monatsletzter)$/, (at) => endOfMonth(at)],
+  [
+    /^(end of (the |this )?month|month end|monatsende|ende des monats|monatsletzter)$/,
+    (at) => endOfMonth(at),
+  ],
   [/^(start of (the |this )?month|monatsanfang|anfang des monats|monatserster)$/, (at) => startOfMonth(at)],
   [/^(end of next month|ende (des )?nachsten monats)$/, (at) => endOfMonth(addMonths(startOfMonth(at), 1))],
   [/^(start of next month|first of next month|anfang (des )?nachsten monats|nachster erster)$/, nextMonth],
@@ -229,7 +231,8 @@ const STEPS: Record<string, (at: Day, n: number) => Day> = {
   m: addMonths,
   y: (at, n) => addMonths(at, 12 * n),
 };
-const STEP = /^([+-])\s*(\d{1,5})\s*(d|days?|tage?n?|w|weeks?|wochen?|m|months?|monate?n?|y|years?|jahre?n?)?$/;
+const STEP =
+  /^([+-])\s*(\d{1,5})\s*(d|days?|tage?n?|w|weeks?|wochen?|m|months?|monate?n?|y|years?|jahre?n?)?$/;
 // tage are days and jahre years; weeks and months begin with the same letter in both languages
 const unitOf = (word = 'd'): string => ({ t: 'd', j: 'y' })[word[0] as string] ?? (word[0] as string);
 
@@ -282,7 +285,13 @@ export const columnOrderOf = (texts: Iterable<string>): ColumnOrder => {
     if (shown === 'dayFirst' || shown === 'monthFirst') told ??= text;
   }
   const { dayFirst, monthFirst, points } = found;
-  return { order: orderOf(dayFirst, monthFirst, points > 0 || !example), dayFirst, monthFirst, example, told };
+  return {
+    order: orderOf(dayFirst, monthFirst, points > 0 || !example),
+    dayFirst,
+    monthFirst,
+    example,
+    told,
+  };
 };
 
 const orderOf = (dayFirst: number, monthFirst: number, isDayFirstElse: boolean): DayOrder | null => {
@@ -309,7 +318,8 @@ export const readColumnDay = (
   text: string,
   { order, ...habit }: Omit<DayHabit, 'order'> & { order: DayOrder | null },
 ): DayReading => {
-  if (order !== null || shownBy(text) === null) return readDay(text, { ...habit, order: order ?? 'day_first' });
+  if (order !== null || shownBy(text) === null)
+    return readDay(text, { ...habit, order: order ?? 'day_first' });
   const both = (['day_first', 'month_first'] as const).map((one) => readDay(text, { ...habit, order: one }));
   const days = both.flatMap((read) => ('value' in read ? read.value : []));
   return days.length === 1 ? { value: days[0] as Day } : refused(problem('day_both', { text }), days);

@@ -311,11 +311,21 @@ describe('roll-ups', () => {
     expect([branch.managers, branch.reports, branch.freePlaces]).toEqual([2, 2, 1]);
     // 12 × 5000 + 12 × 4000 + 12 × 3000.50 ÷ 2 = 126,003
     expect(hundredths(branch.cost.get('EUR')!)).toBe(12_600_300);
-    expect(hundredths(yearly({ amount: '20', basis: 'hour' }, 3750))).toBe(3_900_000);
+    expect(hundredths(yearly({ amount: '20', basis: 'hour' }, { fullTime: 3750, days: 500 }))).toBe(
+      3_900_000,
+    );
     // thirteen months are paid; a bonus of 250.50 four times; a month in its range is a month, however many are paid
-    expect(hundredths(yearly({ amount: '3000', basis: 'month', timesAYear: 13 }, 3750))).toBe(3_900_000);
-    expect(hundredths(yearly({ amount: '250.50', basis: 'time', timesAYear: 4 }, 3750))).toBe(100_200);
-    expect(hundredths(monthly({ amount: '3000', basis: 'month', timesAYear: 13 }, 3750))).toBe(300_000);
-    expect(hundredths(monthly({ amount: '36000', basis: 'year' }, 3750))).toBe(300_000);
+    expect(
+      hundredths(yearly({ amount: '3000', basis: 'month', timesAYear: 13 }, { fullTime: 3750, days: 500 })),
+    ).toBe(3_900_000);
+    expect(
+      hundredths(yearly({ amount: '250.50', basis: 'time', timesAYear: 4 }, { fullTime: 3750, days: 500 })),
+    ).toBe(100_200);
+    expect(
+      hundredths(monthly({ amount: '3000', basis: 'month', timesAYear: 13 }, { fullTime: 3750, days: 500 })),
+    ).toBe(300_000);
+    expect(hundredths(monthly({ amount: '36000', basis: 'year' }, { fullTime: 3750, days: 500 }))).toBe(
+      300_000,
+    );
   });
 });

@@ -28,6 +28,8 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   json_invalid: 400,
   database_away: 503,
   database_busy: 503,
+  starting: 503,
+  register_busy: 503,
 };
 
 /** A refused request: its problems travel as problem details. */

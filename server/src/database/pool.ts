@@ -1,4 +1,5 @@
 import pg from 'pg';
+import { MOST_WAITS } from './waits';
 
 const { builtins } = pg.types;
 
@@ -21,18 +22,23 @@ const types = {
  */
 type Waits = { lock: number; statement: number; idle: number; answer: number; connection: number };
 
-/** What somebody waits for: all of it ends within ten seconds. */
-const ASKED: Waits = { lock: 4, statement: 8, idle: 20, answer: 9, connection: 4 };
+/** What somebody waits for: all of it ends within so many seconds. */
+const asked = (most: number): Waits => ({
+  ...{ lock: most * 0.4, statement: most * 0.8, idle: most * 2 },
+  ...{ answer: most * 0.9, connection: most * 0.4 },
+});
 /** Work in the background: large, and nobody waits for it. */
 const WORK: Waits = { lock: 8, statement: 0, idle: 900, answer: 0, connection: 10 };
 
+const inMs = (seconds: number): string => `${Math.round(seconds * 1000)}ms`;
+
 const optionsOf = ({ lock, statement, idle }: Waits): string =>
   [
-    `-c lock_timeout=${lock}s`,
-    `-c statement_timeout=${statement}s`,
+    `-c lock_timeout=${inMs(lock)}`,
+    `-c statement_timeout=${inMs(statement)}`,
     // compiling a statement over all sections takes seconds, and none runs so long
     '-c jit=off',
-    `-c idle_in_transaction_session_timeout=${idle}s`,
+    `-c idle_in_transaction_session_timeout=${inMs(idle)}`,
   ].join(' ');
 
 /** A connection that breaks while nobody uses it says so by an event; one that nobody hears would end the process. */
@@ -55,7 +61,8 @@ const asServer = (url: string, max: number, waits: Waits): pg.Pool =>
   );
 
 /** Connections as the server's own role, which may neither delete nor rewrite a version; for what somebody waits for. */
-export const serverPool = (url: string, max = 10): pg.Pool => asServer(url, max, ASKED);
+export const serverPool = (url: string, max = 10, waits = MOST_WAITS): pg.Pool =>
+  asServer(url, max, asked(waits));
 
 /** The same for large work in the background. */
 export const workPool = (url: string, max = 2): pg.Pool => asServer(url, max, WORK);

@@ -223,7 +223,8 @@ const fileRows = async (place: Place, db: Db, kept: queries.Kept, viewer: Viewer
     if (!last) break;
     after = last.row;
   }
-  const cellsOf = (name: string) => rows.flatMap(({ cells }) => (cells as Record<string, string>)[name] ?? []);
+  const cellsOf = (name: string) =>
+    rows.flatMap(({ cells }) => (cells as Record<string, string>)[name] ?? []);
   const shown = Object.fromEntries(days.map((name) => [name, columnOrderOf(cellsOf(name))]));
   await many(db, queries.keepDays(kept.id, shown));
   return rows;

@@ -3,7 +3,8 @@ import type { Looking } from './lens';
 import type { AnswerOf, AskOf, QuestionName } from './questions';
 import type { Asked } from './register-worker';
 import type { WorkerData } from './sections-from';
-import { inTime, ThreadCalls } from './thread-calls';
+import { patienceOf } from '../database/waits';
+import { ThreadCalls } from './thread-calls';
 
 /** An answer that was written as JSON where it was worked out. */
 export class Written<T> {
@@ -20,15 +21,17 @@ export type By = {
   patience?: number;
 };
 
-/** Nobody waits longer for an answer, in milliseconds: loading may take longer, and goes on. */
-const MOST_WAITING = 9500;
-
 /** The register in memory, asked from the server's own thread. The worker starts with the first question. */
 export class RegisterThread {
   private readonly calls: ThreadCalls;
 
+  private readonly patience: number;
+
   constructor(data: WorkerData) {
-    this.calls = new ThreadCalls(new URL('./register-worker.mjs', import.meta.url), data);
+    this.patience = patienceOf(data.waits);
+    this.calls = new ThreadCalls(new URL('./register-worker.mjs', import.meta.url), data, {
+      working: data.question * 1000,
+    });
   }
 
   /** An answer as a value. What is asked and answered is copied between the threads. */
@@ -46,6 +49,16 @@ export class RegisterThread {
     this.calls.start();
   }
 
+  /** Whether the register is loaded. */
+  state(): 'starting' | 'ready' {
+    return this.calls.state();
+  }
+
+  /** Starts the worker if need be, and resolves once the register is loaded. */
+  ready(): Promise<void> {
+    return this.calls.ready();
+  }
+
   close(): Promise<void> {
     return this.calls.close();
   }
@@ -53,10 +66,11 @@ export class RegisterThread {
   // the catalogue itself stays here: the worker has its own, and is told as of which entry
   private send({
     viewer,
-    patience = MOST_WAITING,
+    patience = this.patience,
     ...asked
   }: Omit<Asked, 'id' | 'viewer' | 'defined'> & By): Promise<unknown> {
     const { catalogue, ...plain } = viewer;
-    return inTime(this.calls.send({ ...asked, viewer: plain, defined: catalogue.number }), patience);
+    const answer = this.calls.send({ ...asked, viewer: plain, defined: catalogue.number });
+    return this.calls.inTime(answer, patience);
   }
 }

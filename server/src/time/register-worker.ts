@@ -9,7 +9,7 @@ import type { Looking } from './lens';
 import { type QuestionName, questions } from './questions';
 import { type Known, RegisterMemory } from './register-memory';
 import { sectionsIn, type WorkerData } from './sections-from';
-import { type Answered, failed } from './thread-calls';
+import { type FromWorker, failed } from './thread-calls';
 
 export type Asked = {
   id: number;
@@ -24,12 +24,20 @@ export type Asked = {
   asText: boolean;
 };
 
-const { url, sectionsFrom } = workerData as WorkerData;
+const { url, sectionsFrom, waits } = workerData as WorkerData;
 const catalogues = new Catalogues(await sectionsIn(sectionsFrom));
-const memory = new RegisterMemory({ asking: serverPool(url, 2), loading: workPool(url, 3) }, catalogues);
+const memory = new RegisterMemory(
+  { asking: serverPool(url, 2, waits), loading: workPool(url, 3) },
+  catalogues,
+);
+
+const tell = (told: FromWorker): void => parentPort?.postMessage(told);
 
 // loaded at once; if that fails, the first question says why
-memory.known(null).catch(() => undefined);
+void memory
+  .known(null)
+  .catch(() => undefined)
+  .then(() => tell({ ready: true }));
 
 // Answers as text kept: the same looked at again by the same rights, while nothing was recorded. The largest take some MB.
 const kept = new LastKept<string>(12);
@@ -43,18 +51,23 @@ const answer = async (asked: Asked): Promise<unknown> => {
   const known = looking.by === null ? now : await memory.known(looking.by);
   const sight = new Sight(now.facts, viewer, looking.today);
   const found = () => questions[name]({ ...known, sight, looking }, ask as never);
-  if (!asText) return withRare([now, known], found);
+  if (!asText) return withRare(asked.id, [now, known], found);
   const key = JSON.stringify([name, viewer.grants, viewer.personId, now.number, looking, ask]);
-  return withRare([now, known], () => kept.get(key, () => JSON.stringify(withoutHidden(found(), viewer))));
+  return withRare(asked.id, [now, known], () =>
+    kept.get(key, () => JSON.stringify(withoutHidden(found(), viewer))),
+  );
 };
 
 // Sections that are asked for rarely are loaded when a question needs them, and it is asked again.
-const withRare = async <T>(registers: readonly Known[], ask: () => T): Promise<T> => {
+const withRare = async <T>(id: number, registers: readonly Known[], ask: () => T): Promise<T> => {
   for (;;) {
     try {
+      tell({ begun: id });
       return ask();
     } catch (error) {
       if (!(error instanceof NotLoaded)) throw error;
+      // loading takes its time, and is no work on the question
+      tell({ paused: id });
       for (const register of new Set(registers)) await memory.loadRare(register, error.section);
     }
   }
@@ -62,7 +75,7 @@ const withRare = async <T>(registers: readonly Known[], ask: () => T): Promise<T
 
 parentPort?.on('message', (asked: Asked) => {
   answer(asked).then(
-    (found) => parentPort?.postMessage({ id: asked.id, answer: found } satisfies Answered),
-    (error: unknown) => parentPort?.postMessage(failed(asked.id, error)),
+    (found) => tell({ id: asked.id, answer: found }),
+    (error: unknown) => tell(failed(asked.id, error)),
   );
 });

@@ -1,6 +1,7 @@
 import type { Problem, SectionName } from '@gremium/contract';
 import type { WorkerData } from './sections-from';
-import { inTime, ThreadCalls } from './thread-calls';
+import { patienceOf } from '../database/waits';
+import { ThreadCalls } from './thread-calls';
 import type { AskedUndo } from './undo-worker';
 
 /** What an undo plan came to: the numbers of its entries, latest first, and the entry that carried it out. */
@@ -11,15 +12,16 @@ export type Undone = {
   numbers: number[];
 };
 
-// In milliseconds. A plan is looked at by somebody; carrying out what a large import wrote may take longer.
-const MOST_PLANNING = 9500;
-
 /** Undo plans, worked out beside the server's own thread. */
 export class UndoThread {
   private readonly calls: ThreadCalls;
   private readonly planning = new Map<string, Promise<Undone>>();
 
+  private readonly patience: number;
+
   constructor(data: WorkerData) {
+    // a plan is looked at by somebody; carrying out what a large import wrote may take longer
+    this.patience = patienceOf(data.waits);
     this.calls = new ThreadCalls(new URL('./undo-worker.mjs', import.meta.url), data);
   }
 
@@ -30,7 +32,7 @@ export class UndoThread {
     this.planning.set(key, begun);
     const over = () => this.planning.delete(key);
     begun.then(over, over);
-    return inTime(begun, MOST_PLANNING);
+    return this.calls.inTime(begun, this.patience);
   }
 
   undo(asked: Omit<AskedUndo, 'id'>): Promise<Undone> {

@@ -7,7 +7,7 @@ import { act } from './act';
 import { Catalogues } from './catalogues';
 import { IdSource } from './ids';
 import { sectionsIn, type WorkerData } from './sections-from';
-import { type Answered, failed } from './thread-calls';
+import { type FromWorker, failed } from './thread-calls';
 import { decideUndo } from './undo';
 import type { Undone } from './undo-thread';
 
@@ -22,9 +22,9 @@ export type AskedUndo = {
   now: Moment;
 };
 
-const { url, sectionsFrom } = workerData as WorkerData;
+const { url, sectionsFrom, waits } = workerData as WorkerData;
 const place = {
-  pool: serverPool(url, 2),
+  pool: serverPool(url, 2, waits),
   acts: workPool(url, 2),
   ids: new IdSource(),
   catalogues: new Catalogues(await sectionsIn(sectionsFrom)),
@@ -55,9 +55,13 @@ const undo = async ({ viewer, number, shown, now, ...asked }: AskedUndo): Promis
   };
 };
 
+const tell = (told: FromWorker): void => parentPort?.postMessage(told);
+
 parentPort?.on('message', (asked: AskedUndo) => {
   undo(asked).then(
-    (answer) => parentPort?.postMessage({ id: asked.id, answer } satisfies Answered),
-    (error: unknown) => parentPort?.postMessage(failed(asked.id, error)),
+    (answer) => tell({ id: asked.id, answer }),
+    (error: unknown) => tell(failed(asked.id, error)),
   );
 });
+
+tell({ ready: true });

@@ -5,6 +5,7 @@ import { useMay } from '../frame/session';
 import { ColumnField, canBecomeFields } from './column-field';
 import { useFieldLabel } from './import-field-label';
 import { Step, type StepProps } from './import-step';
+import { ColumnDays } from './column-days';
 
 /** What each column is taken for, and a form to say it otherwise. */
 export const ColumnMatching = ({ of, acts }: StepProps) => {
@@ -115,7 +116,7 @@ export const ColumnMatching = ({ of, acts }: StepProps) => {
       }
     >
       <ul className="matched">
-        {columns.map(({ heading, field, how }, i) => (
+        {columns.map(({ heading, field, how, days }, i) => (
           <li key={`${heading} ${i}`} className={field === null ? 'left' : undefined}>
             <span className="soft">{heading}</span>
             <span className="arrow" aria-hidden>
@@ -127,6 +128,14 @@ export const ColumnMatching = ({ of, acts }: StepProps) => {
                 <span className="source"> {t(`columns.${how}`)}</span>
               )}
             </span>
+            {days && (
+              <ColumnDays
+                {...{ days, heading }}
+                onChoose={
+                  canMatch ? (order) => acts.arrange.mutate({ dayOrders: [{ column: i, order }] }) : undefined
+                }
+              />
+            )}
           </li>
         ))}
       </ul>

@@ -79,6 +79,14 @@ export const en = {
     make: 'make it a field',
     makeOf: 'make it a field: {{heading}}',
   },
+  days: {
+    asked: 'Is {{cell}}',
+    or: 'or',
+    day_first: 'day first, as {{cell}} says',
+    month_first: 'month first, as {{cell}} says',
+    day_first_chosen: '{{cell}} is {{day}}, as chosen; instead:',
+    month_first_chosen: '{{cell}} is {{day}}, as chosen; instead:',
+  },
   check: {
     head: 'Check',
     read: 'rows read',
@@ -263,6 +271,14 @@ export const de: FileTexts = {
     of: 'Spalte {{heading}}',
     make: 'ein Feld daraus machen',
     makeOf: 'ein Feld daraus machen: {{heading}}',
+  },
+  days: {
+    asked: 'Ist {{cell}}',
+    or: 'oder',
+    day_first: 'zuerst der Tag, wie {{cell}} zeigt',
+    month_first: 'zuerst der Monat, wie {{cell}} zeigt',
+    day_first_chosen: '{{cell}} ist {{day}}, wie gewählt; stattdessen:',
+    month_first_chosen: '{{cell}} ist {{day}}, wie gewählt; stattdessen:',
   },
   check: {
     head: 'Prüfung',

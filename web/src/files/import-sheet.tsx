@@ -6,7 +6,7 @@ import { Link } from 'react-router';
 import { useTo } from '../frame/lens';
 import { hasRecord, pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
-import { DayInput } from '../ui/field-input';
+import { DayInput, isDay } from '../ui/day-input';
 import { Problems, useSentence } from '../ui/problems';
 import { PickWord } from '../ui/sentence';
 import { ColumnMatching } from './column-matching';
@@ -115,8 +115,9 @@ const FileStep = ({ of, acts, onAnother }: StepProps & { onAnother: () => void }
             id="import-day"
             label={t('file.day')}
             value={day}
+            whenLeft
             onChange={(next) => {
-              if (next && next !== day) acts.arrange.mutate({ day: next as never });
+              if (isDay(next) && next !== day) acts.arrange.mutate({ day: next as never });
             }}
           />
         ) : (

@@ -13,6 +13,7 @@ import { Input, type InputRef, Modal } from 'antd';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { call } from '../api';
+import type { EarlyKeys } from './early-keys';
 import { useGo, useLens } from './lens';
 import { pages, pathOf, usePageName } from './pages';
 import { useMay } from './session';
@@ -20,12 +21,20 @@ import { useMay } from './session';
 type Way = { key: string; kind: string; name: string; about: string | null; act: () => void };
 
 /** People, units, positions, jobs, views, and acts ("hire", "transfer Maren"), by keyboard only. */
-export const FindOrDo = ({ onClose }: { onClose: () => void }) => {
+export const FindOrDo = ({ early, onClose }: { early: EarlyKeys; onClose: () => void }) => {
   const { t } = useTranslation();
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const input = useRef<InputRef>(null);
-  useEffect(() => input.current?.focus(), []);
+  useEffect(() => {
+    input.current?.focus();
+    return () => void early.end();
+  }, [early]);
+  // from here on letters are its own
+  const takeOver = () => {
+    const typed = early.end();
+    if (typed !== '') setText((before) => before + typed);
+  };
   const write = (next: string) => {
     setText(next);
     setAt(0);
@@ -71,6 +80,7 @@ export const FindOrDo = ({ onClose }: { onClose: () => void }) => {
         placeholder={t('find.example')}
         value={text}
         onChange={(event) => write(event.target.value)}
+        onFocus={takeOver}
         onKeyDown={press}
       />
       <ul id="ways" role="listbox" aria-label={t('find.open')}>

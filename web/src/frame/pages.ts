@@ -40,6 +40,13 @@ export const pages: readonly Page[] = [
     View: lazy(async () => ({ default: (await import('../people/honours-due')).HonoursDue })),
   },
   {
+    path: '/people/drafts',
+    divider: 'people',
+    name: { en: 'In preparation', de: 'In Vorbereitung' },
+    may: (may) => may.view('person_name'),
+    View: lazy(async () => ({ default: (await import('../movements/own-drafts')).OwnDrafts })),
+  },
+  {
     path: '/structure/outline',
     divider: 'structure',
     name: { en: 'Outline', de: 'Gliederung' },

@@ -10,6 +10,7 @@ import { useFormat } from '../texts/format';
 import type { Mode } from '../tokens';
 import { Logo } from '../ui/logo';
 import { Monogram } from '../ui/monogram';
+import { EarlyKeys } from './early-keys';
 import { useKeys } from './keys';
 import { useLens, useSetDay, useSetParams, useStepDay } from './lens';
 import { useMode, useSession } from './session';
@@ -32,6 +33,7 @@ export const TopBar = ({ onMode, ticks }: { onMode: (mode: Mode) => void; ticks:
   const setDay = useSetDay();
   const [isFinding, setFinding] = useState(false);
   const [isHelping, setHelping] = useState(false);
+  const [early] = useState(() => new EarlyKeys());
   const stepDay = useStepDay();
   const step = useCallback(
     (direction: 1 | -1) => stepDay((from) => neighbourTick(ticks, from, direction)),
@@ -47,11 +49,12 @@ export const TopBar = ({ onMode, ticks }: { onMode: (mode: Mode) => void; ticks:
     const press = (event: KeyboardEvent) => {
       if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return;
       event.preventDefault();
+      early.begin();
       setFinding(true);
     };
     document.addEventListener('keydown', press);
     return () => document.removeEventListener('keydown', press);
-  }, []);
+  }, [early]);
   return (
     <header className="top">
       <div>
@@ -70,7 +73,7 @@ export const TopBar = ({ onMode, ticks }: { onMode: (mode: Mode) => void; ticks:
       <Me onMode={onMode} onHelp={() => setHelping(true)} />
       {isFinding && (
         <Suspense fallback={null}>
-          <FindOrDo onClose={() => setFinding(false)} />
+          <FindOrDo early={early} onClose={() => setFinding(false)} />
         </Suspense>
       )}
       {isHelping && (

@@ -40,7 +40,7 @@ export const useStart = () => {
     ) => {
       const key = newKey();
       const { day } = movementOf(kind);
-      keptMovements.keep({
+      keptMovements.open({
         key,
         kind,
         about: `${about.kind} ${about.id}`,

@@ -1,6 +1,6 @@
 // What hire and rehire ask alike: where, from when, on what terms.
 import type { Values } from '@gremium/contract';
-import { payRange } from '@gremium/core';
+import { type RangeSaid, fullTimeOf, payRange, rangeIn, usualDays } from '@gremium/core';
 import type { SlipContext, SlipRow } from './slip-declared';
 
 /** From a position nothing more is asked of where; from a unit, which of its positions, or else which job. */
@@ -32,16 +32,26 @@ const positionOf = ({ input, showing, day }: SlipContext): Values<'position'> | 
   return typeof id === 'number' && day ? showing.register.at('position', id, day) : undefined;
 };
 
-type Paid = { currency: string; range: Values<'grade_range'> | undefined };
+type Paid = { currency: string; range: RangeSaid | undefined };
 
 // Currency of the place, and the range of its grade, as far as they are known.
 const paidAt = (context: SlipContext): Paid => {
   const { showing, input, day } = context;
   const entityId = typeof input['positionId'] === 'number' ? showing.entityOf(input['positionId']) : null;
   const currency = entityId && day ? showing.register.at('legal_entity', entityId, day)?.currency : undefined;
-  const gradeId = positionOf(context)?.gradeId;
+  const position = positionOf(context);
+  const gradeId = position?.gradeId;
   const range = gradeId && currency && day ? payRange(showing.register, gradeId, currency, day) : undefined;
-  return { currency: currency ?? '', range };
+  if (!range || !position || !day) return { currency: currency ?? '', range: undefined };
+  // a slip asks for the full-time rate of a month
+  const fullTime = fullTimeOf(showing.register, position, day).hours;
+  const worked = {
+    gradeId: gradeId ?? null,
+    hours: fullTime,
+    fullTime,
+    days: usualDays(showing.register, day),
+  };
+  return { currency: range.currency, range: rangeIn({ basis: 'month', rate: 'full_time' }, worked, range) };
 };
 
 /** Whether it is known where somebody is hired: a position, or a unit and a job. */
@@ -61,10 +71,7 @@ export const alikeHire = ({ about, input, showing, day }: SlipContext) => {
 export const notedPay = (path: string, context: SlipContext): string | undefined => {
   if (path !== 'pay.0.amount') return undefined;
   const { currency, range } = paidAt(context);
-  const { format } = context;
-  return range
-    ? `${currency}, ${format.decimal(range.minimum)} – ${format.decimal(range.maximum)}`
-    : currency || undefined;
+  return range ? `${currency}, ${context.rangeInWords(range)}` : currency || undefined;
 };
 
 /** Pay as it is understood: "26,400.00 EUR a month, range 2,050–3,000"; nothing for other fields. */

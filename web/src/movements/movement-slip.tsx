@@ -180,8 +180,9 @@ const isMuch = ({ rows, more }: Slip): boolean => [...rows, ...more].flat().leng
 const SlipHead = ({ slip: { movement, declared, context } }: { slip: Slip }) => {
   const { t, i18n } = useTranslation();
   const format = useFormat();
-  const { keptAt, refused, kind } = movement;
-  const kept = keptAt ? t('draft.kept', { at: format.recently(keptAt) }) : t('draft.keeping');
+  const { keptAt, refused, kind, isOpened } = movement;
+  const waiting = isOpened ? '' : t('draft.keeping');
+  const kept = keptAt ? t('draft.kept', { at: format.recently(keptAt) }) : waiting;
   const { name } = movementOf(kind);
   return (
     <header className="sliphead">
@@ -238,7 +239,7 @@ const SlipFoot = ({ slip, moving, judgement, complete }: FootProps) => {
   const { t } = useTranslation();
   const format = useFormat();
   const set = useSetParams();
-  const { today, known } = useLens();
+  const { known } = useLens();
   const { mayComplete, stops, unsaid } = judgement;
   const { context, words, missing, movement } = slip;
   const day: Day | undefined = context?.day;
@@ -257,14 +258,20 @@ const SlipFoot = ({ slip, moving, judgement, complete }: FootProps) => {
           disabled={!mayComplete}
           loading={moving.isPending}
         >
-          {day && day !== today ? t(sentence, { act: words.submit, day: format.day(day) }) : words.submit}
+          {day ? t(sentence, { act: words.submit, day: format.day(day) }) : words.submit}
         </Button>
         {slip.declared.alike && (
           <Button disabled={!mayComplete || moving.isPending} onClick={() => complete(true)}>
             {t('slip.andNext')}
           </Button>
         )}
-        <Button type="text" onClick={() => set({ slip: null })}>
+        <Button
+          type="text"
+          onClick={() => {
+            if (movement.isOpened) keptMovements.keep(movement);
+            set({ slip: null });
+          }}
+        >
           {t('slip.keep')}
         </Button>
         <Button
@@ -283,6 +290,5 @@ const SlipFoot = ({ slip, moving, judgement, complete }: FootProps) => {
 
 // Enter in a picker or an open list confirms what is chosen there, and nothing else: only a plain field completes the slip.
 const keepEnter = (event: React.KeyboardEvent): void => {
-  if (event.key === 'Enter' && (event.target as Element).closest('.ant-picker, .ant-select'))
-    event.preventDefault();
+  if (event.key === 'Enter' && (event.target as Element).closest('.ant-select')) event.preventDefault();
 };

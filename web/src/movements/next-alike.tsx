@@ -21,7 +21,7 @@ export const useNextAlike = ({ context, declared, movement }: Slip): ((done: Mov
     const key = newKey();
     const { kind, id } = alike.about as { kind: Kind; id: number };
     completedBefore.set(key, { title: declared.title(context), entry });
-    keptMovements.keep({
+    keptMovements.open({
       key,
       kind: movement.kind,
       about: `${kind} ${id}`,

@@ -1,6 +1,6 @@
 // What a slip says of its kind: its fields in the order of reading, its words in both languages. The rest is the frame's.
 import type { ConcernedOut, Day, Kind, ListEntry, MovementKind, Problem } from '@gremium/contract';
-import type { usePayInWords } from '../people/pay-in-words';
+import type { usePayInWords, useRangeInWords } from '../people/pay-in-words';
 import type { Format } from '../texts/format';
 import type { SlipShowing } from './slip-showing';
 
@@ -31,6 +31,7 @@ export type SlipContext = {
   words: SlipWords;
   format: Format;
   payInWords: ReturnType<typeof usePayInWords>;
+  rangeInWords: ReturnType<typeof useRangeInWords>;
   /** Fields (`person.birthDate`) that are hidden from whoever writes it. */
   hidden: ReadonlySet<string>;
   /** Own fields that it asks for, by their paths. */

@@ -1,6 +1,6 @@
 import type { InputField, Kind, Named } from '@gremium/contract';
 import { isEqual } from '@gremium/core';
-import { isNumeric, readTyped } from '../ui/typed';
+import { isReadTyped, readTyped } from '../ui/typed';
 import { withValue } from './at-path';
 import type { Chosen } from '../ui/finder';
 import { type LocalMovement, keptMovements } from './kept-movements';
@@ -29,8 +29,10 @@ export const slipWriter = (movement: LocalMovement, { fieldOf, currentOf, langua
     /** Takes what was typed: numbers as they are read, and the text beside them. */
     type: (path: string, value: unknown) => {
       const field = asField(fieldOf(path));
-      if (!isNumeric(field) || typeof value !== 'string') return put(path, value);
+      if (!isReadTyped(field) || typeof value !== 'string') return put(path, value);
       const read = readTyped(field, value, language);
+      // of a day that was read nothing else is to be kept
+      if (field.is === 'day' && 'value' in read) return put(path, value);
       write({
         input: withValue(input, path, 'problem' in read ? undefined : read.value),
         typed: { ...typed, [path]: value },

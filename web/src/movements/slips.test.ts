@@ -28,6 +28,7 @@ const contextOf = (declared: SlipDeclaration, about: string, input: Record<strin
     words: declared.en,
     format: { decimal: String },
     payInWords: () => '',
+    rangeInWords: () => '',
     own: [],
     hidden: new Set(),
   }) as unknown as SlipContext;

@@ -9,7 +9,7 @@ import {
 } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import { useMay, useSession } from '../frame/session';
-import { usePayInWords } from '../people/pay-in-words';
+import { usePayInWords, useRangeInWords } from '../people/pay-in-words';
 import { useFormat, useReading } from '../texts/format';
 import { catalogueNow } from '../time/catalogue-now';
 import { useShow } from '../ui/field-value';
@@ -34,6 +34,7 @@ const useContext = (
   const may = useMay();
   const hidden = hiddenFields(useSession().viewer.grants);
   const payInWords = usePayInWords();
+  const rangeInWords = useRangeInWords();
   const words = useSlipWords(declared);
   const showing = useSlipShowing(declared.reads?.(input) ?? {});
   const [aboutKind = '', aboutId = '0'] = about.split(' ');
@@ -53,7 +54,19 @@ const useContext = (
   const record = { kind: aboutKind, id: Number(aboutId) };
   return {
     nameOf,
-    context: showing && { about: record, input, day, showing, named, words, format, payInWords, own, hidden },
+    context: showing && {
+      about: record,
+      input,
+      day,
+      showing,
+      named,
+      words,
+      format,
+      payInWords,
+      rangeInWords,
+      own,
+      hidden,
+    },
   };
 };
 

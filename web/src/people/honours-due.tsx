@@ -15,7 +15,8 @@ import { useWords } from '../texts/words';
 import { useReferenceRegister } from '../time/time.queries';
 import { readsOf } from '../time/touched';
 import { useChosen } from '../ui/chosen';
-import { Choice, DayInput } from '../ui/field-input';
+import { DayInput, isDay } from '../ui/day-input';
+import { Choice } from '../ui/field-input';
 import { labelIn } from '../ui/field-value';
 import { PlainTable } from '../ui/plain-table';
 import { Problems } from '../ui/problems';
@@ -82,7 +83,12 @@ export const HonoursDue = () => {
         <p className="soft">{words.lead}</p>
         <label className="from" htmlFor="honours-by">
           <span>{words.by}</span>
-          <DayInput id="honours-by" value={by} onChange={(day) => set({ by: day ? String(day) : null })} />
+          <DayInput
+            id="honours-by"
+            value={by}
+            whenLeft
+            onChange={(day) => (day === null || isDay(day)) && set({ by: day })}
+          />
         </label>
         <label className="from" htmlFor="honours-kind">
           <span>{words.honour}</span>

@@ -5,11 +5,12 @@ import { useLens, useTo } from '../frame/lens';
 import { pathOf } from '../frame/pages';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
+import { rangeOfEmployment, useRangeInWords } from './pay-in-words';
 
 const en = {
   heading: 'Compared with the grade',
   grade: 'Grade',
-  range: 'Range at {{hours}} h a week',
+  range: 'Range for this pay',
   compaRatio: 'Pay ÷ middle (compa-ratio)',
   place: 'Place in the range',
   outside: 'outside the range',
@@ -22,7 +23,7 @@ const en = {
 const de: typeof en = {
   heading: 'Verglichen mit der Entgeltgruppe',
   grade: 'Entgeltgruppe',
-  range: 'Spanne bei {{hours}} Wochenstunden',
+  range: 'Spanne für dieses Entgelt',
   compaRatio: 'Entgelt ÷ Mitte (Compa-Ratio)',
   place: 'Lage in der Spanne',
   outside: 'außerhalb der Spanne',
@@ -44,7 +45,10 @@ export const PayCompared = ({ register, employmentId, pay }: ComparedProps) => {
   const placement = primaryPlacement(register, employmentId, on);
   const gradeId = placement && register.at('position', placement.values.positionId, on)?.gradeId;
   const grade = gradeId ? register.at('grade', gradeId, on) : undefined;
-  const place = pay.map((row) => payPlaceOn(register, row, on)).find((one) => one !== undefined);
+  const compared = pay.find((row) => payPlaceOn(register, row, on) !== undefined);
+  const place = compared && payPlaceOn(register, compared, on);
+  const said = compared && rangeOfEmployment(register, compared.values, on);
+  const rangeInWords = useRangeInWords();
   const next = nextStep(register, employmentId, on);
   if (!gradeId || !grade || (!place && !next)) return null;
   const lines = [
@@ -55,8 +59,8 @@ export const PayCompared = ({ register, employmentId, pay }: ComparedProps) => {
     ...(place
       ? [
           {
-            label: words.range.replace('{{hours}}', format.hundredths(place.range.fullTime)),
-            value: `${format.amount(place.range.minimum)} – ${format.amount(place.range.maximum)} ${place.range.currency}`,
+            label: words.range,
+            value: said ? rangeInWords(said) : '',
           },
           {
             label: words.compaRatio,

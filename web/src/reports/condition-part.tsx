@@ -5,7 +5,8 @@ import { Input, Select } from 'antd';
 import { useState } from 'react';
 import { useReading } from '../texts/format';
 import { useWords } from '../texts/words';
-import { Choice, DayInput } from '../ui/field-input';
+import { DayInput, isDay } from '../ui/day-input';
+import { Choice } from '../ui/field-input';
 import { reportWords } from './report-words';
 import { useReportChoices } from './reports.queries';
 
@@ -75,6 +76,7 @@ export const ConditionPartRow = ({ part, at, field, fields, subject, onChange, o
       {hasValue && (
         <ValueInput {...{ part, at, field, subject }} onValues={(values) => onChange({ ...part, values })} />
       )}
+      {hasValue && part.values.length === 0 && <span className="source ochre">! {words.leftOut}</span>}
       <button
         type="button"
         className="textact"
@@ -201,7 +203,7 @@ export const DayValue = ({ at, label, value, onValues }: TypedProps) => {
           id={`condition-value-${at}`}
           label={label}
           value={text ?? null}
-          onChange={(day) => onValues(day ? [{ day: String(day) }] : [])}
+          onChange={(day) => onValues(isDay(day) ? [{ day }] : [])}
         />
       )}
     </>

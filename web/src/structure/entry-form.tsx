@@ -7,7 +7,8 @@ import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
 import { useReading } from '../texts/format';
 import { useWords } from '../texts/words';
-import { Choice, DayInput, SeveralChoice } from '../ui/field-input';
+import { DayInput, isDay } from '../ui/day-input';
+import { Choice, SeveralChoice } from '../ui/field-input';
 import { ThingInputs, isThingReady, readThing } from '../ui/thing-inputs';
 import { useReference } from '../time/time.queries';
 import { EntryField } from '../ui/entry-field';
@@ -139,17 +140,27 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
   const [typed, setTyped] = useState<Typed>(() => begun(row, label, i18n.language === 'de' ? 'de' : 'en'));
   const { on } = useLens();
   const shape = shapeOf(list.kind, row !== undefined);
-  const [from, setFrom] = useState<Day | null>(shape.isFromDay ? on : null);
+  const [from, setFrom] = useState<string | null>(shape.isFromDay ? on : null);
   const set = (name: string) => (value: unknown) => setTyped({ ...typed, [name]: value });
   const isEntry = list.kind === 'list_entry';
-  const isReady = isEntry
+  const isSaid = isEntry
     ? text(typed['en']) !== '' || text(typed['de']) !== ''
     : isThingReady(list.kind, filled(shape, typed));
+  const isReady = isSaid && (from === null || isDay(from));
   const save = () => {
     const name =
       text(typed[i18n.language === 'de' ? 'de' : 'en']) || text(typed['en']) || text(typed['name']);
-    if (isEntry) return onSave({ values: entryValues(list, typed, { row, reading, taken }), from, name });
-    onSave({ values: { ...filled(shape, readThing(list.kind, typed, reading)) }, from, name });
+    if (isEntry)
+      return onSave({
+        values: entryValues(list, typed, { row, reading, taken }),
+        from: from as Day | null,
+        name,
+      });
+    onSave({
+      values: { ...filled(shape, readThing(list.kind, typed, reading)) },
+      from: from as Day | null,
+      name,
+    });
   };
   return (
     <EntryFrame
@@ -174,7 +185,7 @@ export const EntryForm = ({ list, row, label, error, isBusy, onSave, onLeave }: 
               id="entry-from"
               label={shape.isFromDay ? words.from : words.firstOptional}
               value={from}
-              onChange={(day) => setFrom(day as Day | null)}
+              onChange={setFrom}
             />
           </EntryField>
         )}

@@ -8,7 +8,7 @@ import { useFormat, useReading } from '../texts/format';
 import { useWords } from '../texts/words';
 import { type Said, SaidLine } from '../time/said-line';
 import { EntryField } from '../ui/entry-field';
-import { DayInput } from '../ui/field-input';
+import { DayInput, isDay } from '../ui/day-input';
 import { PlainTable } from '../ui/plain-table';
 import { ThingInputs, isThingReady, readThing, useTypedThing } from '../ui/thing-inputs';
 import { useCalendarActs } from './calendar-acts';
@@ -105,29 +105,28 @@ const AddRate = ({ acts, onLeave }: { acts: Acts; onLeave: () => void }) => {
   const words = useWords(organisationWords);
   const reading = useReading();
   const [typed, set] = useTypedThing();
-  const [from, setFrom] = useState<Day | null>(null);
+  const [from, setFrom] = useState<string | null>(null);
   return (
     <EntryFrame
       lead={words.addRate}
       submit={words.add}
-      isReady={isThingReady('exchange_rate', typed)}
+      isReady={isThingReady('exchange_rate', typed) && (from === null || isDay(from))}
       isBusy={acts.addRate.isPending}
       error={acts.addRate.error}
       onLeave={onLeave}
       onSubmit={() => {
         const values = readThing('exchange_rate', typed, reading);
-        acts.addRate.mutate({ values, from, said: words.rateDone(String(values['code']).toUpperCase()) });
+        acts.addRate.mutate({
+          values,
+          from: from as Day | null,
+          said: words.rateDone(String(values['code']).toUpperCase()),
+        });
       }}
     >
       <div className="entryfields">
         <ThingInputs section="exchange_rate" {...{ typed, set }} />
         <EntryField id="rate-from" label={words.fromOptional}>
-          <DayInput
-            id="rate-from"
-            label={words.fromOptional}
-            value={from}
-            onChange={(day) => setFrom(day as Day | null)}
-          />
+          <DayInput id="rate-from" label={words.fromOptional} value={from} onChange={setFrom} />
         </EntryField>
       </div>
     </EntryFrame>
@@ -150,12 +149,12 @@ const NewRate = ({
   const { on } = useLens();
   const basis = useBasis('exchange_rate', id);
   const [typed, set] = useTypedThing(() => ({ code }));
-  const [from, setFrom] = useState<Day | null>(on);
+  const [from, setFrom] = useState<string | null>(on);
   return (
     <EntryFrame
       lead={words.newRateOf(code)}
       submit={words.save}
-      isReady={isThingReady('exchange_rate', typed) && from !== null && basis !== undefined}
+      isReady={isThingReady('exchange_rate', typed) && isDay(from) && basis !== undefined}
       isBusy={acts.newRate.isPending}
       error={acts.newRate.error}
       onLeave={onLeave}
@@ -172,12 +171,7 @@ const NewRate = ({
       <div className="entryfields">
         <ThingInputs section="exchange_rate" only={['rate']} {...{ typed, set }} />
         <EntryField id="rate-from" label={words.from}>
-          <DayInput
-            id="rate-from"
-            label={words.from}
-            value={from}
-            onChange={(day) => setFrom(day as Day | null)}
-          />
+          <DayInput id="rate-from" label={words.from} value={from} onChange={setFrom} />
         </EntryField>
       </div>
     </EntryFrame>

@@ -10,7 +10,8 @@ import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { SaidLine } from '../time/said-line';
 import { EntryField } from '../ui/entry-field';
-import { Choice, DayInput } from '../ui/field-input';
+import { DayInput, isDay } from '../ui/day-input';
+import { Choice } from '../ui/field-input';
 import { Problems } from '../ui/problems';
 import { EntryForm } from './entry-form';
 import { EntryFrame } from './entry-frame';
@@ -249,12 +250,12 @@ const Retire = ({ list, entry, acts, onOpen }: ActProps) => {
   const words = useWords(listWords);
   const { today } = useLens();
   const basis = useBasis(list.kind, entry.id);
-  const [day, setDay] = useState<Day | null>(today);
+  const [day, setDay] = useState<string | null>(today);
   return (
     <EntryFrame
       lead={words.lead.retire}
       submit={words.submit.retire}
-      isReady={day !== null && basis !== undefined}
+      isReady={isDay(day) && basis !== undefined}
       isBusy={acts.retire.isPending}
       error={acts.retire.error}
       onSubmit={() => acts.retire.mutate({ entry, basis: basis as number, lastDay: day as Day })}
@@ -262,12 +263,7 @@ const Retire = ({ list, entry, acts, onOpen }: ActProps) => {
     >
       <div className="entryfields">
         <EntryField label={words.lastDay}>
-          <DayInput
-            id="retire-day"
-            label={words.lastDay}
-            value={day}
-            onChange={(next) => setDay(next as Day | null)}
-          />
+          <DayInput id="retire-day" label={words.lastDay} value={day} onChange={setDay} />
         </EntryField>
       </div>
     </EntryFrame>
@@ -286,9 +282,9 @@ const Move = ({
   const format = useFormat();
   const { today } = useLens();
   const [to, setTo] = useState<number | null>(null);
-  const [day, setDay] = useState<Day | null>(act === 'replace' ? addDays(today, 1) : null);
-  const hasDay = act === 'merge' || day !== null;
-  const looked = useMoves(list.kind, { from: entry.id, to, day }, hasDay);
+  const [day, setDay] = useState<string | null>(act === 'replace' ? addDays(today, 1) : null);
+  const hasDay = act === 'merge' || isDay(day);
+  const looked = useMoves(list.kind, { from: entry.id, to, day: isDay(day) ? day : null }, hasDay);
   const target = of.entries.find(({ id }) => id === to);
   const problems = looked.data?.problems ?? [];
   const label = act === 'merge' ? words.into : words.by;
@@ -299,7 +295,7 @@ const Move = ({
       isReady={to !== null && hasDay && looked.data !== undefined}
       isBusy={acts.move.isPending}
       error={acts.move.error ?? looked.error}
-      onSubmit={() => acts.move.mutate({ entry, to: to as number, day })}
+      onSubmit={() => acts.move.mutate({ entry, to: to as number, day: day as Day | null })}
       onLeave={() => onOpen(null)}
     >
       <div className="entryfields">
@@ -316,12 +312,7 @@ const Move = ({
         </EntryField>
         {act === 'replace' && (
           <EntryField label={words.from}>
-            <DayInput
-              id="move-day"
-              label={words.from}
-              value={day}
-              onChange={(next) => setDay(next as Day | null)}
-            />
+            <DayInput id="move-day" label={words.from} value={day} onChange={setDay} />
           </EntryField>
         )}
       </div>

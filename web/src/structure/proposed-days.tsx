@@ -1,8 +1,8 @@
-import type { Day, Holiday } from '@gremium/contract';
+import type { Holiday } from '@gremium/contract';
 import { Checkbox } from 'antd';
 import { useState } from 'react';
 import { useWords } from '../texts/words';
-import { DayInput } from '../ui/field-input';
+import { DayInput, isDay } from '../ui/day-input';
 import { PlainTable } from '../ui/plain-table';
 import type { useCalendarActs } from './calendar-acts';
 import { EntryFrame } from './entry-frame';
@@ -63,7 +63,9 @@ export const ProposedDays = ({ proposals, none, placeOf, acts, onLeave }: Propos
               id={`proposed-${i}`}
               label={`${words.dayHead}, ${name}`}
               value={day}
-              onChange={(next) => next !== null && put(i, { day: next as Day, isTaken: true })}
+              onChange={(next) =>
+                isDay(next) ? put(i, { day: next, isTaken: true }) : put(i, { isTaken: false })
+              }
             />,
             <span key="name">
               {name}

@@ -13,7 +13,7 @@ import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { readsOf } from '../time/touched';
 import { useChosen } from '../ui/chosen';
-import { DayInput } from '../ui/field-input';
+import { DayInput, isDay } from '../ui/day-input';
 import { PlainTable } from '../ui/plain-table';
 import { Problems } from '../ui/problems';
 import { Views } from '../ui/views';
@@ -81,7 +81,12 @@ export const Steps = () => {
         <p className="soft">{words.lead}</p>
         <label className="from" htmlFor="steps-by">
           <span>{words.by}</span>
-          <DayInput id="steps-by" value={by} onChange={(day) => set({ by: day ? String(day) : null })} />
+          <DayInput
+            id="steps-by"
+            value={by}
+            whenLeft
+            onChange={(day) => (day === null || isDay(day)) && set({ by: day })}
+          />
         </label>
         {grade && (
           <p>

@@ -35,6 +35,8 @@ export type SectionEdit = {
   from: Bound;
   /** Of what changes or begins: the last day it holds; afterwards what was there before goes on. */
   lastDay?: Day | null;
+  /** What was typed for these days and is none. */
+  unread?: { from?: string; lastDay?: string };
   /** The version being mended, or the one in effect on `from`. */
   row: number;
   /** Only what was changed. */
@@ -64,6 +66,7 @@ const wiredValues = (edit: SectionEdit, language: string): Record<string, unknow
 /** Whether it can be saved: all that was typed could be read, and nothing is missing that is needed. */
 export const isReady = (edit: SectionEdit, language: string): boolean => {
   if (edit.mode === null) return false;
+  if (edit.mode !== 'mend' && Object.keys(edit.unread ?? {}).length > 0) return false;
   if (edit.mode === 'end') return true;
   if (typedIn(edit, language).some(([, read]) => 'problem' in read)) return false;
   // where nothing need be said, something must be

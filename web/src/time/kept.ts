@@ -8,8 +8,8 @@ import { Refused } from '../api';
 const KEEP_AFTER = 300;
 const TRY_AGAIN_AFTER = 3000;
 
-/** Something that is being written; `keptAt` is null while it waits to be kept. */
-export type Local<T> = T & { keptAt: Moment | null; refused?: boolean };
+/** Something that is being written; `keptAt` is null while it waits to be kept. `isOpened`: nothing is written yet. */
+export type Local<T> = T & { keptAt: Moment | null; refused?: boolean; isOpened?: true };
 
 type Way<T> = {
   load: () => Promise<Local<T>[]>;
@@ -35,12 +35,21 @@ export class KeptStore<T extends { key: string }> {
   /** Writes something down: it shows at once and is kept on the server a moment later. */
   readonly keep = (one: T): void => {
     clearTimeout(this.waiting.get(one.key));
-    this.change([{ ...one, keptAt: null }, ...(this.all ?? []).filter(({ key }) => key !== one.key)]);
+    const { isOpened: _, ...written } = one as Local<T>;
+    this.change([
+      { ...(written as unknown as T), keptAt: null },
+      ...(this.all ?? []).filter(({ key }) => key !== one.key),
+    ]);
     this.later(one.key, KEEP_AFTER);
   };
 
+  /** Shows something that is opened and not written yet: it is kept with the first letter, or where somebody says so. */
+  readonly open = (one: T): void =>
+    this.change([{ ...one, keptAt: null, isOpened: true }, ...(this.all ?? [])]);
+
   readonly discard = async (key: string): Promise<void> => {
-    if (!(await this.forget(key))) return;
+    const isOpened = this.all?.find((one) => one.key === key)?.isOpened;
+    if (!(await this.forget(key)) || isOpened) return;
     await this.way.discard(key);
   };
 
@@ -78,6 +87,7 @@ export class KeptStore<T extends { key: string }> {
     this.isLoading = true;
     try {
       const kept = await this.way.load();
+      // what was written meanwhile stands before what was kept
       const own: Local<T>[] = this.all ?? [];
       this.change([...own, ...kept.filter(({ key }) => !own.some((one) => one.key === key))]);
     } finally {

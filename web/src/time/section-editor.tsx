@@ -1,4 +1,4 @@
-import { type Bound, type Day, type MovementKind, type Values, doorOf, movementOf } from '@gremium/contract';
+import { type MovementKind, type Values, doorOf, movementOf } from '@gremium/contract';
 import { addDays, isEqual } from '@gremium/core';
 import { useEffect, useId, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -6,7 +6,8 @@ import { useLens } from '../frame/lens';
 import { useMay } from '../frame/session';
 import { rangeOfEmployment, usePayInWords } from '../people/pay-in-words';
 import { useFormat, useReading } from '../texts/format';
-import { DayInput, FieldInput } from '../ui/field-input';
+import { DayInput, isDay } from '../ui/day-input';
+import { FieldInput } from '../ui/field-input';
 import { type Showing, useShow } from '../ui/field-value';
 import { useFieldName } from '../ui/field-name';
 import { type Field, typedFieldsOf } from '../ui/fields';
@@ -79,17 +80,27 @@ const Modes = ({ edit, edits }: EditorProps) => {
 // From when it holds; beside it until when, where it is for a time. Of an end the last day alone.
 const Days = ({ edit, edits }: EditorProps) => {
   const { t } = useTranslation();
-  const { on } = useLens();
   const id = useId();
   const isEnd = edit.mode === 'end';
+  const { unread = {} } = edit;
+  // a text that is no day is kept beside the day, and bars the save
+  const take = (which: 'from' | 'lastDay', typed: string | null) => {
+    const { [which]: _, ...others } = unread;
+    const isRead = typed === null || isDay(typed);
+    edits.put({
+      ...edit,
+      ...(isRead ? { [which]: typed } : {}),
+      unread: isRead ? others : { ...others, [which]: typed },
+    });
+  };
   return (
     <div className="fromuntil">
       <label className="from" htmlFor={`${id}from`}>
         <span>{t(isEnd ? 'edit.lastDay' : 'edit.from')}</span>
         <DayInput
           id={`${id}from`}
-          value={edit.from === '-infinity' ? null : edit.from}
-          onChange={(day) => edits.put({ ...edit, from: (day ?? on) as Bound })}
+          value={unread.from ?? (edit.from === '-infinity' ? null : edit.from)}
+          onChange={(day) => take('from', day ?? '')}
         />
       </label>
       {!isEnd && (
@@ -97,8 +108,8 @@ const Days = ({ edit, edits }: EditorProps) => {
           <span>{t('edit.untilOptional')}</span>
           <DayInput
             id={`${id}until`}
-            value={edit.lastDay ?? null}
-            onChange={(day) => edits.put({ ...edit, lastDay: day as Day | null })}
+            value={unread.lastDay ?? edit.lastDay ?? null}
+            onChange={(day) => take('lastDay', day)}
           />
         </label>
       )}
@@ -219,13 +230,14 @@ const usePayUnderstood = (edit: SectionEdit, { register }: Showing) => {
   const payInWords = usePayInWords();
   const { on } = useLens();
   return (value: unknown): string => {
-    const { amount, currency, basis, employmentId } = { ...edit.base, ...edit.values } as Values<'pay'>;
+    const said = { ...edit.base, ...edit.values } as Values<'pay'>;
+    const { amount, currency, basis } = said;
     const isAlike = currency === edit.base['currency'] && basis === edit.base['basis'];
     const from = edit.from === '-infinity' ? on : edit.from;
     return payInWords({
       ...{ amount: String(value), currency, basis },
       before: isAlike && amount ? String(edit.base['amount']) : undefined,
-      range: rangeOfEmployment(register, employmentId, currency, from),
+      range: rangeOfEmployment(register, said, from),
     });
   };
 };

@@ -1,12 +1,12 @@
 import { type Day, type ListEntry, type PickList, ownPickList, pickListOf } from '@gremium/contract';
 import { type Register, codeName, codeOptions, groupingOf } from '@gremium/core';
-import { Checkbox, DatePicker, Input, Select } from 'antd';
-import dayjs from 'dayjs';
+import { Checkbox, Input, Select } from 'antd';
 import { Fragment, Suspense, lazy, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
-import { dateFormatIn, useFormat, useReading } from '../texts/format';
-import { useMay, useSession } from '../frame/session';
+import { useFormat, useReading } from '../texts/format';
+import { useMay } from '../frame/session';
+import { DayInput } from './day-input';
 import type { Field } from './fields';
 import { FileInput } from './file-input';
 import { type Chosen, Finder } from './finder';
@@ -21,36 +21,6 @@ type InputProps = {
   value: unknown;
   onChange: (value: unknown) => void;
   label?: string;
-};
-
-/** A day to type or to choose: in the organisation's format, or 2027-03-01, or 1.3.2027. */
-export const DayInput = ({ id, value, onChange, label }: InputProps) => {
-  const { dateFormat } = useSession();
-  const { language } = useTranslation().i18n;
-  // the same objects while nothing changed: the picker drops what is being typed when its value is another object
-  const formats = useMemo(
-    () => [
-      dateFormatIn(language, dateFormat),
-      dateFormat,
-      'YYYY-MM-DD',
-      'D.M.YYYY',
-      'DD.MM.YYYY',
-      'D MMMM YYYY',
-    ],
-    [language, dateFormat],
-  );
-  const day = useMemo(() => (value ? dayjs(value as string) : null), [value]);
-  return (
-    <DatePicker
-      id={id}
-      aria-label={label}
-      className="line-input"
-      variant="underlined"
-      format={formats}
-      value={day}
-      onChange={(next: dayjs.Dayjs | null) => onChange(next ? next.format('YYYY-MM-DD') : null)}
-    />
-  );
 };
 
 type Option = { value: number | string; label: string };
@@ -290,7 +260,7 @@ export const FieldInput = ({
   const reading = useReading();
   const show = useShow(showing);
   const { id, value, onChange, label } = props;
-  if (field.is === 'day') return <DayInput {...props} />;
+  if (field.is === 'day') return <DayInput {...props} birth={field.birth} autoFocus={autoFocus} />;
   if (field.is === 'file') return <FileInput {...props} />;
   if (field.is === 'list')
     return (

@@ -53,13 +53,17 @@ const listed = (name: string, labels: readonly string[]): string => {
   return labels.join(labels.some((label) => label.includes(',')) ? '; ' : ', ');
 };
 
-const AMOUNTS = new Set(['minimum', 'maximum', 'amount', 'before', 'after']);
+const AMOUNTS = new Set([
+  ...['minimum', 'maximum', 'amount', 'before', 'after'],
+  ...['gradeMinimum', 'gradeMaximum', 'weekly', 'gradeHours'],
+]);
 
 const plain = (t: (key: string) => string, format: Format, name: string, param: string | number): string => {
   if (name === 'hundredths') return `${Number(param) > 0 ? '+' : ''}${format.hundredths(Number(param))}`;
   if (name === 'over') return format.hundredths(Number(param));
   if (name === 'standing' || name === 'was' || name === 'is')
     return t(`mark.${param as keyof Texts['mark']}`);
+  if (name === 'basis' || name === 'usual') return t(`choice.${param}`);
   if (AMOUNTS.has(name) && Number.isFinite(Number(param))) return format.decimal(String(param));
   if (typeof param === 'string' && (DAY.test(param) || param.endsWith('infinity'))) return format.day(param);
   return String(param);

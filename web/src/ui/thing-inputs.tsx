@@ -4,6 +4,7 @@ import { RowRegister } from '@gremium/core';
 import { useState } from 'react';
 import { useLens } from '../frame/lens';
 import { useReferenceRegister } from '../time/time.queries';
+import { isDay } from './day-input';
 import { EntryField } from './entry-field';
 import { useFieldName } from './field-name';
 import { FieldInput } from './field-input';
@@ -24,7 +25,9 @@ const isBlank = (value: unknown): boolean => value === null || value === undefin
 
 /** Whether all that must be said of a thing is typed. */
 export const isThingReady = (section: PresetName, typed: TypedThing): boolean =>
-  fieldsOf(section).every(({ name }) => name in preset.section(section).nulls || !isBlank(typed[name]));
+  fieldsOf(section).every(({ name, is }) =>
+    isBlank(typed[name]) ? name in preset.section(section).nulls : is !== 'day' || isDay(typed[name]),
+  );
 
 /** The values of a thing as they are typed; what could not be read stays as it is, and is refused with its field. */
 export const readThing = (section: PresetName, typed: TypedThing, reading: string): TypedThing =>

@@ -8,7 +8,10 @@ const said = (read: Typed): string =>
   'value' in read ? String(read.value) : read.problem.code === 'number_ambiguous' ? 'asked' : 'refused';
 
 const inFile = (text: string): string => {
-  const { said: cells, faults } = readPlain({ pay: text }, { orders: new Map(), decimals: new Map(), today: '2026-11-23' as Day });
+  const { said: cells, faults } = readPlain(
+    { pay: text },
+    { orders: new Map(), decimals: new Map(), today: '2026-11-23' as Day },
+  );
   if (faults.length === 0) return cells.pay ?? '';
   return faults[0]?.problem.code === 'number_ambiguous' ? 'asked' : 'refused';
 };

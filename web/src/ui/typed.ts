@@ -1,6 +1,7 @@
-// What was typed into a field as the wire wants it: numbers by the one reader, in the language they are shown in.
+// What was typed into a field as the wire wants it: numbers by the one reader, in the language they are shown in. Days are read
+// where they are typed (day-input.tsx): a text in their place is none.
 import type { Problem } from '@gremium/contract';
-import { Decimal, MOST_HOURS } from '@gremium/contract';
+import { Day, Decimal, MOST_HOURS } from '@gremium/contract';
 import { groupingOf, problem, readHundredths, readNumber } from '@gremium/core';
 import type { Field } from './fields';
 
@@ -10,6 +11,9 @@ export type Typed = { value: unknown } | { problem: Problem; offers: string[] };
 /** Fields whose texts are read as numbers. */
 export const isNumeric = ({ is }: Field): boolean =>
   is === 'hundredths' || is === 'number' || is === 'decimal' || is === 'money';
+
+/** Fields in which a text may stand that cannot be read: it is kept as it was typed. */
+export const isReadTyped = (field: Field): boolean => isNumeric(field) || field.is === 'day';
 
 /** An amount of money as decimal text. */
 export const readAmount = (text: string, language: string): Typed => {
@@ -43,6 +47,8 @@ const readMoney = (text: string, language: string): Typed => {
 /** Reads what stands in a field; texts that are no numbers come back with a problem, everything else as it is. */
 export const readTyped = (field: Field, value: unknown, language: string): Typed => {
   if (typeof value !== 'string') return { value };
+  if (field.is === 'day' && !Day.safeParse(value).success)
+    return { problem: problem('day_unread', { text: value }), offers: [] };
   if (field.is === 'decimal') return readAmount(value, language);
   if (field.is === 'money') return readMoney(value, language);
   if (field.is === 'number') return readWhole(value, language);

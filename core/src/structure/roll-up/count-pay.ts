@@ -1,4 +1,6 @@
 // What employments cost in a year, by unit and currency.
+import { daysOf } from '../../people/yearly';
+import { boundOf } from '../../time/calendar';
 import type { Facts } from '../../measures/facts';
 import { NONE, type Words } from '../../time/table';
 import type { MoneySums } from '../exact-sums';
@@ -36,13 +38,26 @@ export const countPay = (
     const employment = employments[row] as number;
     const per = basis(row);
     const times = timesAYear[row] === NONE ? null : (timesAYear[row] as number);
-    const perYear = { month: times ?? 12, day: 260, year: 1, time: times ?? 1, hour: 0 }[per as 'month'];
+    // in hundredths where it goes by hours or days of the week
+    const perYear = { month: times ?? 12, year: 1, time: times ?? 1 }[per as 'month'];
+    const isOfWeek = per === 'hour' || per === 'day';
+    const days =
+      per === 'day'
+        ? daysOf(
+            columns,
+            {
+              employmentId: columns.thingsOf('employment').ids[employment] as number,
+              rate: rate(row) as 'actual',
+            },
+            boundOf(day),
+          )
+        : 0;
     for (let slot = (first[employment] as number) - 1; slot >= 0; slot = (next[slot] as number) - 1) {
       const at = unit[cells.positionId[slot] as number] as number;
       if (at < 0) continue;
       const part = (cells.hours[slot] as number) - (cells.lentHours[slot] as number);
       const week = cells.fullTime[slot] as number;
-      const factor = per === 'hour' ? 52 * week : perYear;
+      const factor = isOfWeek ? 52 * (per === 'hour' ? week : days) : perYear;
       const whole = rate(row) === 'full_time' ? week : hours[employment] || 1;
       const [share, of] = part === whole ? [1, 1] : [part, whole];
       const amount = exactly[amounts[row] as number] as number;
@@ -50,7 +65,7 @@ export const countPay = (
       const exact = Number.isSafeInteger(num)
         ? num
         : BigInt(tenThousandths(words.texts[amounts[row] as number] as string)) * BigInt(factor * share);
-      cost.add(at, currency(row), exact, 10_000 * (per === 'hour' ? 100 : 1) * of);
+      cost.add(at, currency(row), exact, 10_000 * (isOfWeek ? 100 : 1) * of);
     }
   }
 };

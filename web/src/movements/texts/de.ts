@@ -38,7 +38,9 @@ export const de: typeof en = {
     title: 'Zettel: was vorbereitet wird',
     findPerson: 'Ein Teil des Namens',
     findPosition: 'Titel, Einheit oder Code',
-    range: 'Spanne {{minimum}} bis {{maximum}}',
+    range: 'Spanne {{minimum}} bis {{maximum}} bei {{weekly}} Wochenstunden',
+    rangeOfGrade:
+      '(Entgeltgruppe: {{gradeMinimum}} bis {{gradeMaximum}} im Monat bei {{gradeHours}} Wochenstunden)',
     before: 'vorher',
     after: 'nachher',
     'follows+one': '{{fields}} folgt',

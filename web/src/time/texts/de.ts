@@ -1,6 +1,7 @@
 import type { en } from './en';
 
 export const de: typeof en = {
+  day: { choose: 'Tag wählen' },
   entry: {
     set_up: 'Einrichtung',
     create: 'Neuer Datensatz',

@@ -1,4 +1,5 @@
 export const en = {
+  day: { choose: 'Choose a day' },
   entry: {
     set_up: 'Set up',
     create: 'New record',
