@@ -1,10 +1,11 @@
-import { type AccountRole, recordSections } from '@gremium/contract';
+import { type AccountRole, type Day, recordSections } from '@gremium/contract';
+import { OPEN, type Register, spokenName } from '@gremium/core';
 import { type DemoAccount, hashPassword, many, sql } from '@gremium/server';
 import type { Pool } from 'pg';
 
 const PASSWORD = 'vessmar-demo-only';
 
-type Made = DemoAccount & { role: (units: Map<string, number>) => AccountRole; person?: string };
+type Made = DemoAccount & { role: (units: Map<string, number>) => AccountRole; isCrew?: true };
 
 const branch = (units: Map<string, number>, name: string) =>
   ({ type: 'branch', unitId: units.get(name) ?? 0 }) as const;
@@ -41,11 +42,12 @@ const ACCOUNTS: Made[] = [
   },
   {
     email: 'crew@vessmar.example',
-    name: 'Urmas Ilves',
+    // called as the member of a crew that it is of
+    name: 'Crew member',
     what: 'crew_member',
     password: PASSWORD,
     role: () => ({ role: 'crew', scope: { type: 'oneself' } }),
-    person: '1007',
+    isCrew: true,
   },
   {
     email: 'audit@vessmar.example',
@@ -63,20 +65,38 @@ export const demoAccounts: DemoAccount[] = ACCOUNTS.map(({ email, name, what, pa
   password,
 }));
 
+/** Somebody who works on deck of a vessel on a day, for good, with nothing planned: whose account the crew member's is. */
+export const crewMember = (register: Register, on: Day): { personId: number; name: string } | undefined => {
+  const jobs = new Set(
+    [...register.allOn('job', on)].filter(({ values }) => values.code === 'DECK').map(({ thing }) => thing),
+  );
+  const found = [...register.allOn('placement', on)].flatMap((row) => {
+    const { kind, positionId, employmentId, awayHours, lentHours } = row.values;
+    const spell = register.rows('employment', employmentId).at(-1);
+    const jobId = register.at('position', positionId, on)?.jobId;
+    const isSteady =
+      kind === 'primary' && row.until === OPEN && spell?.until === OPEN && awayHours + lentHours === 0;
+    return isSteady && jobId !== undefined && jobs.has(jobId) ? spell.values.personId : [];
+  });
+  const [personId] = found.sort((a, b) => a - b);
+  const name = personId === undefined ? undefined : register.rows('person_name', personId).at(-1)?.values;
+  return personId === undefined || !name ? undefined : { personId, name: spokenName(name) };
+};
+
 /** Makes the demo's accounts. */
-export const makeAccounts = async (pool: Pool): Promise<void> => {
+export const makeAccounts = async (pool: Pool, crew: ReturnType<typeof crewMember>): Promise<void> => {
   const rows = await many<{ name: string; id: number }>(
     pool,
     sql`select name, unit_id as id from unit_version where superseded_by is null`,
   );
   const units = new Map(rows.map(({ name, id }) => [name, id]));
   const passwordHash = await hashPassword(PASSWORD);
-  for (const { email, name, role, person } of ACCOUNTS)
+  for (const { email, name, role, isCrew } of ACCOUNTS)
     await many(
       pool,
       sql`insert into account (email, name, password_hash, person_id, roles)
-        values (${email}, ${name}, ${passwordHash},
-          (select person_id from person_version where number = ${person ?? ''} and superseded_by is null),
+        values (${email}, ${isCrew ? (crew?.name ?? name) : name}, ${passwordHash},
+          ${isCrew ? (crew?.personId ?? null) : null},
           ${JSON.stringify([role(units)])}::jsonb)`,
     );
 };

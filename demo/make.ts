@@ -1,7 +1,7 @@
 import type { Day } from '@gremium/contract';
 import { keepPicture, many, sql } from '@gremium/server';
 import type { Pool } from 'pg';
-import { makeAccounts } from './accounts';
+import { crewMember, makeAccounts } from './accounts';
 import { loadHistory } from './load';
 import { papers } from './papers';
 import { drawPortraits } from './portraits';
@@ -33,8 +33,9 @@ const keepPapers = (owner: Pool): Promise<unknown> =>
 export const fillWithDemo = async (owner: Pool, anchor: Day, people = 1250): Promise<void> => {
   const portraits = await drawPortraits();
   const photos = portraits.map(({ digest }) => digest);
-  await loadHistory(owner, makeHistory(anchor, people, false, photos));
+  const history = makeHistory(anchor, people, false, photos);
+  await loadHistory(owner, history);
   for (const portrait of portraits) await many(owner, keepPicture(portrait));
-  await makeAccounts(owner);
+  await makeAccounts(owner, crewMember(history.register, anchor));
   await keepPapers(owner);
 };

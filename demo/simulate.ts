@@ -93,6 +93,7 @@ export class Simulation {
       });
       this.lists = ground.makeLists(draft);
       this.countries = ground.makeCountries(draft);
+      ground.makeLeastAges(draft);
       const ports = ground.makePorts(draft, this.countries);
       this.jobs = ground.makeJobs(draft, this.lists, this.countries);
       const top = organisationPlan(ports, { fleets, size: 3 });

@@ -1,4 +1,5 @@
 // The ground of Vessmar Ferries: lists, places, jobs, units and positions. All invented.
+import { shippedLeastAges } from '@gremium/server';
 import type { Day, Flags, ListName, NewValues } from '@gremium/contract';
 import { BEGINNING, type Draft, OPEN } from '@gremium/core';
 import type { Plan } from './plan';
@@ -22,7 +23,7 @@ const LISTS: [ListName, string, string, string, Flags][] = [
   ['pay_kind', 'ACT', 'Acting allowance', 'Vertretungszulage', {}],
   ['unit_kind', 'COMPANY', 'Company', 'Unternehmen', {}],
   ['unit_kind', 'DIVISION', 'Division', 'Bereich', { division: true }],
-  ['unit_kind', 'VESSEL', 'Vessel', 'Schiff', {}],
+  ['unit_kind', 'VESSEL', 'Vessel', 'Schiff', { atSea: true }],
   ['unit_kind', 'SITE', 'Site', 'Standort', {}],
   ['unit_kind', 'DEPARTMENT', 'Department', 'Abteilung', {}],
   ['unit_kind', 'TEAM', 'Team', 'Team', {}],
@@ -57,7 +58,8 @@ export type Country = { code: string; entity: number; currency: string; fullTime
 // country, legal entity, currency, full-time hours in hundredths, factor of pay to euro
 const COUNTRIES: [string, string, string, number, number][] = [
   ['FI', 'Vessmar Ferries Oy', 'EUR', 3750, 1],
-  ['EE', 'Vessmar OÜ', 'EUR', 4000, 0.7],
+  // ranges are one a currency: pay in euros lies about the same ones
+  ['EE', 'Vessmar OÜ', 'EUR', 4000, 1.05],
   ['SE', 'Vessmar AB', 'SEK', 4000, 10.5],
   ['DK', 'Vessmar A/S', 'DKK', 3700, 7.6],
   ['NO', 'Vessmar Ferries AS', 'NOK', 3750, 11.8],
@@ -86,6 +88,11 @@ const PORTS: [string, string, string][] = [
 ];
 
 export type Port = { name: string; location: number; country: Country };
+
+/** Least ages on the first day, as they are shipped. */
+export const makeLeastAges = (draft: Draft): void => {
+  for (const values of shippedLeastAges) draft.create('least_age', BEGINNING, values);
+};
 
 export const makePorts = (draft: Draft, countries: Country[]): Port[] =>
   PORTS.map(([name, code, timeZone]) => {

@@ -8,6 +8,7 @@ import { exchangeRate, holiday, organisation } from './structure/organisation';
 import { fieldSetting, ownField, ownSection } from './structure/own';
 import {
   costCentre,
+  leastAge,
   grade,
   gradeRange,
   gradeStep,
@@ -37,6 +38,7 @@ export const sections = {
   holiday,
   exchange_rate: exchangeRate,
   cost_centre: costCentre,
+  least_age: leastAge,
   grade,
   grade_range: gradeRange,
   grade_step: gradeStep,

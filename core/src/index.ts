@@ -40,6 +40,7 @@ export * from './movements/hire';
 export * from './movements/own-at-hire';
 export * from './movements/leave';
 export * from './movements/place';
+export * from './movements/required';
 export * from './movements/transfer';
 export * from './people/qualified';
 export * from './people/declared-figures';

@@ -19,6 +19,7 @@ export type Figures = {
   marks: Record<Mark, number>;
   freePlaces: number;
   freeFte: Fraction;
+  hireFte: Fraction;
   /** Managers and their unbridged direct reports: the mean span is reports ÷ managers. */
   managers: number;
   reports: number;
@@ -37,6 +38,7 @@ const noFigures = (): Figures => ({
   marks: { vacant: 0, part_filled: 0, filled: 0, over_held: 0, planned: 0, on_hold: 0, closed: 0 },
   freePlaces: 0,
   freeFte: ZERO,
+  hireFte: ZERO,
   managers: 0,
   reports: 0,
   depth: 0,
@@ -46,7 +48,7 @@ const noFigures = (): Figures => ({
 const addTo = (sum: Figures, part: Figures): void => {
   for (const key of ['people', 'notCounted', 'freePlaces', 'managers', 'reports'] as const)
     sum[key] += part[key];
-  for (const key of ['fte', 'fteNotCounted', 'fteAtWork', 'freeFte'] as const)
+  for (const key of ['fte', 'fteNotCounted', 'fteAtWork', 'freeFte', 'hireFte'] as const)
     sum[key] = plus(sum[key], part[key]);
   for (const mark of Object.keys(sum.marks) as Mark[]) sum.marks[mark] += part.marks[mark];
   for (const [currency, amount] of part.cost) addCost(sum, currency, amount);
@@ -95,6 +97,8 @@ const countPositions = (register: Register, on: Bound, unitOf: UnitOf): void => 
     if (values.standing !== 'in_force') continue;
     unit.freePlaces += state.freePlaces ?? 0;
     unit.freeFte = plus(unit.freeFte, state.freeFte ?? ZERO);
+    if (state.freePlaces === null || state.freePlaces > 0)
+      unit.hireFte = plus(unit.hireFte, state.freeFte ?? ZERO);
   }
 };
 

@@ -18,3 +18,4 @@ export * from './time/record-entry';
 export * from './time/row-digest';
 export * from './time/version.sql';
 export * from './time/verify-journal';
+export { shippedLeastAges } from './structure/shipped-lists';

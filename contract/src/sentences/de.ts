@@ -119,6 +119,16 @@ export const problemSentences: Record<ProblemCode, string> = {
     '{{person}} ist am {{day}} ausgetreten und kehrt offenbar zurück. Die Akte und die alte Nummer gibt es noch.',
   pay_outside_range:
     'Das Entgelt liegt außerhalb der Spanne, {{minimum}} bis {{maximum}} {{currency}} {{basis}} bei {{weekly}} Wochenstunden. Die Entgeltgruppe sagt {{gradeMinimum}} bis {{gradeMaximum}} im Monat bei {{gradeHours}} Wochenstunden.',
+  birth_date_ahead: 'Das Geburtsdatum liegt nach heute.',
+  birth_date_after_first: 'Das Geburtsdatum, {{birthDate}}, liegt nach dem ersten Tag, {{first}}.',
+  too_young: 'Am ersten Tag {{age}} Jahre alt: unter dem Mindestalter von {{least}} Jahren.',
+  first_day_far: 'Der erste Tag, {{day}}, liegt mehr als zwei Jahre voraus.',
+  honour_ahead: 'Die Ehrung trägt den {{day}}, der noch bevorsteht.',
+  honour_before_us: 'Eine Ehrung von uns, vor der ersten Beschäftigung hier ({{day}}).',
+  hours_above_fte:
+    '{{weekly}} von {{full}} Stunden sind {{share}} VZÄ, mehr als die {{limit}}, die besetzt werden dürfen: {{fitting}} Stunden würden passen, oder {{needed}} VZÄ.',
+  requirement_missing: 'Am {{day}} fehlt, was die Planstelle verlangt: {{what}}.',
+  requirement_unrecorded: 'Die Planstelle verlangt, und davon ist noch nichts erfasst: {{what}}.',
   amount_too_fine: 'Beträge in {{currency}} haben höchstens {{places}} Stellen nach dem Komma.',
   same_position: 'Die Person hat diese Planstelle schon.',
   person_employed: 'Die Person ist dort schon beschäftigt.',

@@ -117,6 +117,16 @@ export const problemSentences = {
     '{{person}} left on {{day}} and seems to return. The record and the old number are still there.',
   pay_outside_range:
     'The pay lies outside the range, {{minimum}} to {{maximum}} {{currency}} {{basis}} at {{weekly}} h a week. The grade says {{gradeMinimum}} to {{gradeMaximum}} a month at {{gradeHours}} h.',
+  birth_date_ahead: 'Nobody is born after today.',
+  birth_date_after_first: 'The birth date, {{birthDate}}, lies after the first day, {{first}}.',
+  too_young: 'On the first day {{age}} years old: below the least age of {{least}}.',
+  first_day_far: 'The first day, {{day}}, lies more than two years ahead.',
+  honour_ahead: 'The honour is dated {{day}}, which is still to come.',
+  honour_before_us: 'An honour of ours, given before the first employment here ({{day}}).',
+  hours_above_fte:
+    '{{weekly}} of {{full}} h are {{share}} FTE, more than the {{limit}} that may be held: {{fitting}} h would fit, or {{needed}} FTE.',
+  requirement_missing: 'On {{day}} this is missing that the position requires: {{what}}.',
+  requirement_unrecorded: 'The position requires, and nothing of it is recorded yet: {{what}}.',
   amount_too_fine: 'Amounts in {{currency}} have at most {{places}} places after the point.',
   same_position: 'The person holds this position already.',
   person_employed: 'The person is employed there already.',

@@ -59,6 +59,8 @@ export const Flags = z.strictObject({
   years: z.int().min(1).max(80).optional(),
   /** honour: the countries in which it is given. */
   countries: z.array(Country).min(1).optional(),
+  /** unit_kind: its people work at sea. */
+  atSea: z.boolean().optional(),
   /** honour: only for those who are paid by us. */
   paidOnly: z.boolean().optional(),
   /** declared_fact: what question it answers. */

@@ -7,11 +7,13 @@ import {
   currency,
   decimal,
   hours,
+  list,
   refTo,
   section,
   text,
   timeZone,
   whole,
+  yesNo,
 } from '../time/section';
 
 /** Who employs. */
@@ -44,6 +46,20 @@ export const CostCentre = z.strictObject({ code: code(), name: text() });
 export type CostCentre = z.infer<typeof CostCentre>;
 /** Seen by everybody with the right. */
 export const costCentre = section('cost_centre', 'cost_centre', CostCentre, { scope: 'everybody' });
+
+/** How old somebody must be on their first day: by country, worker type and whether at sea; what is left out means any. */
+export const LeastAge = z.strictObject({
+  code: code(),
+  name: text(),
+  country: country().nullable(),
+  workerTypeId: list('worker_type').nullable(),
+  /** Only where the unit, or one above it, is of a kind that is at sea. */
+  atSea: yesNo(),
+  age: whole(0, 30),
+});
+export type LeastAge = z.infer<typeof LeastAge>;
+/** Seen by everybody with the right. */
+export const leastAge = section('least_age', 'least_age', LeastAge, { scope: 'everybody' });
 
 /** A level of pay with its steps. */
 export const Grade = z.strictObject({

@@ -15,6 +15,8 @@ export const FiguresOut = z.object({
   marks: z.record(z.string(), z.int()),
   freePlaces: z.int(),
   freeFte: z.int(),
+  /** What of it somebody can be hired into: not in positions all places of which are taken. */
+  hireFte: z.int(),
   span: z.number().nullable(),
   depth: z.int(),
   cost: z.record(z.string(), z.int()).nullable(),
@@ -60,6 +62,7 @@ export const PositionLine = z.object({
   places: z.int().nullable(),
   freePlaces: z.int().nullable(),
   freeFte: z.int().nullable(),
+  hireFte: z.int().nullable(),
   vacantSince: z.string().nullable(),
   /** The next day on which somebody above the limit by right is looked at again. */
   reviewOn: z.string().nullable(),

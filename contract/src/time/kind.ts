@@ -9,6 +9,7 @@ export const kinds = [
   'legal_entity',
   'location',
   'cost_centre',
+  'least_age',
   'unit',
   'grade',
   'grade_range',

@@ -340,6 +340,13 @@ export const workedOut: readonly WorkedOut[] = [
     LIMITS,
   ),
   ofPosition(
+    'hireFte',
+    'exact',
+    (at, id, on) => positionState(at.facts.columns, id, on).hireFte,
+    HELD,
+    LIMITS,
+  ),
+  ofPosition(
     'daysVacant',
     'number',
     (at, id, on) => vacancyOn(at.facts.columns, id, on)?.days ?? null,

@@ -19,7 +19,7 @@ export const applyRow = (draft: Draft, asked: Asked, applying: Applying): Applie
   };
   if (asked.personId === null) hireNew(draft, asked, applying, applied);
   else changeKnown(draft, asked.personId, asked, { applying, applied });
-  const sensed = sense(draft.register, draft.change, { twins: false }).problems;
+  const sensed = sense(draft.register, draft.change, { twins: false, today: applying.today }).problems;
   for (const found of [...draft.problems, ...sensed]) {
     if (isError(found)) applied.faults.push(faultOf(found, asked.said));
     else if (found.severity === 'warning' && found.code !== 'later_versions') applied.warnings.push(found);

@@ -395,8 +395,8 @@ type Applying = Ground & { importing: Importing; lookUps: LookUps };
 
 const apply = (row: Planned, { importing, people, lookUps, mayWrite, file }: Applying): void => {
   const draft = new Draft(importing.register, importing.newId, importing.entry);
-  const { nextNumber, register } = importing;
-  const applied = applyRow(draft, row, { lookUps, people, nextNumber });
+  const { nextNumber, register, today } = importing;
+  const applied = applyRow(draft, row, { lookUps, people, nextNumber, today });
   row.what = applied.what;
   row.on = applied.on;
   row.faults.push(...applied.faults);

@@ -11,7 +11,7 @@ import type { People } from './recognise';
 export type Asked = { said: Said; personId: number | null; on: Day };
 
 /** What rows are applied with. */
-export type Applying = { lookUps: LookUps; people: People; nextNumber: () => string };
+export type Applying = { lookUps: LookUps; people: People; nextNumber: () => string; today: Day };
 
 /** What applying a row came to. */
 export type Applied = {

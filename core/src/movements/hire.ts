@@ -1,6 +1,7 @@
 import type { HireInput, NewPerson, PayInput, SlipValue, Values } from '@gremium/contract';
 import type { Draft } from '../time/draft';
 import type { Bound } from '@gremium/contract';
+import { checkRequired } from './required';
 import { BEGINNING, OPEN, type Period, addDays, overlaps } from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import { spellsOf } from '../people/employments';
@@ -31,9 +32,12 @@ export const hire = (draft: Draft, input: HireInput): Hired | null => {
   if (!place || draft.problems.some(({ code }) => code === 'period')) return null;
   const worker = workerTypeOf(draft, input, place.position);
   const legalEntityId = input.legalEntityId ?? place.legalEntityId;
-  if (worker.value === null) draft.problems.push(problem('value_invalid', {}, 'workerTypeId'));
-  if (legalEntityId === null) draft.problems.push(problem('value_invalid', {}, 'legalEntityId'));
-  if (worker.value === null || legalEntityId === null) return null;
+  // what is left out is asked for, and all else is looked at meanwhile
+  if (worker.value === null) draft.problems.push(problem('value_missing', {}, 'workerTypeId'));
+  if (legalEntityId === null) draft.problems.push(problem('value_missing', {}, 'legalEntityId'));
+  const workerTypeId =
+    worker.value ?? firstEntry(draft.register, input.firstDay, ({ list }) => list === 'worker_type');
+  if (workerTypeId === null || legalEntityId === null) return null;
   const personId = 'id' in input.person ? input.person.id : recordPerson(draft, input.person);
   refuseSecond(draft, personId, legalEntityId, period);
   const employmentId = draft.create(
@@ -42,7 +46,7 @@ export const hire = (draft: Draft, input: HireInput): Hired | null => {
     {
       personId,
       legalEntityId,
-      workerTypeId: worker.value,
+      workerTypeId,
       markedMain: false,
       seniorityDate: input.seniorityDate ?? null,
       continuesId: null,
@@ -233,6 +237,7 @@ export const decideHire: Decide<'hire'> = (draft, input, { number }) => {
   const { person } = input;
   const known = 'id' in person ? person : { ...person, number: person.number ?? number };
   const done = hire(draft, { ...input, person: known as HireInput['person'] });
+  if (done) checkRequired(draft, { ...done, firstDay: input.firstDay, isNew: !('id' in person) });
   if (done && input.own) recordOwnAtHire(draft, done.personId, input.own, input.firstDay);
   return done && movedBy(done);
 };
@@ -255,5 +260,6 @@ export const decideRehire: Decide<'rehire'> = (draft, { personId, ...terms }) =>
     draft.problems.push(problem('return_barred', params, 'personId'));
   }
   const done = hire(draft, { ...terms, person: { id: personId } });
+  if (done) checkRequired(draft, { ...done, firstDay: terms.firstDay, isNew: false });
   return done && movedBy(done);
 };

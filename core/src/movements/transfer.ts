@@ -6,6 +6,7 @@ import { mainEmployment, primaryPlacement, spanOf, spellsOf } from '../people/em
 import { inherited } from '../structure/tree';
 import type { Decide } from './decide';
 import { payOf } from './hire';
+import { checkRequired } from './required';
 import { type Place, closeMadeOnHire, endTerms, findPlace, placementAt } from './place';
 
 /** What a transfer came to. */
@@ -155,5 +156,6 @@ export const decideTransfer: Decide<'transfer'> = (draft, input) => {
   const done = transfer(draft, input);
   if (!done) return null;
   const { employmentId, positionId } = done;
+  checkRequired(draft, { ...input, positionId, isNew: false });
   return { things: { personId: input.personId, employmentId, positionId }, slip: done.slip };
 };

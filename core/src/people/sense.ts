@@ -3,12 +3,24 @@ import type { Bound, Change, Day, Problem, Row, SectionName, Values } from '@gre
 import { MOST_HOURS } from '@gremium/contract';
 import { distance } from 'fastest-levenshtein';
 import { ZERO, exceeds, fraction, times } from '../structure/fraction';
-import { BEGINNING, addDays, completedYears, isOn, later, overlaps } from '../time/calendar';
+import {
+  BEGINNING,
+  addDays,
+  addMonths,
+  completedYears,
+  isBefore,
+  isOn,
+  later,
+  overlaps,
+} from '../time/calendar';
 import { problem, thing } from '../time/problem';
 import type { Register } from '../time/register';
 import { isEqual } from '../time/timeline';
 import { mainEmployment, spanOf, spellsOf } from './employments';
 import { fold, sortName } from './names';
+import { HARDLY, leastAgeOf } from './least-age';
+import { awardSense } from './award-sense';
+import { hoursOfJob, hoursOfPosition } from '../structure/hours-sense';
 import { hasRecordSense, recordSense } from './record-sense';
 import { payAround } from './pay-around';
 import { type Worked, isBasePay, payOutsideRange, payRange } from './pay-range';
@@ -38,7 +50,11 @@ export type Sense = { problems: Problem[]; looked: Looked[] };
  * of its grade, not far from what was paid before), hours, contacts, and whether somebody new is on it already (`twins`: only
  * where those who could be are loaded). Errors refuse, warnings want a word.
  */
-export const sense = (register: Register, change: Change, { twins }: { twins: boolean }): Sense => {
+export const sense = (
+  register: Register,
+  change: Change,
+  { twins, today }: { twins: boolean; today: Day },
+): Sense => {
   const fresh = freshRows(change);
   const looked = new Set<Looked>();
   const look = (...of: Looked[]) => of.forEach((one) => looked.add(one));
@@ -51,9 +67,19 @@ export const sense = (register: Register, change: Change, { twins }: { twins: bo
       problems.push(...hoursSense(row));
     }
     if (isOf(row, 'position')) problems.push(...jobSense(register, row, change));
-    if (isOf(row, 'employment')) look('person');
+    if (isOf(row, 'employment')) {
+      look('person');
+      problems.push(...beginSense(register, row, change, today));
+    }
     if (isOf(row, 'person') && !saidBefore(row, change, ['birthDate']))
-      problems.push(...birthSense(register, row));
+      problems.push(...birthSense(register, row, today));
+    if (isOf(row, 'award')) problems.push(...awardSense(register, row, change, today));
+    if (isOf(row, 'job') && !saidBefore(row, change, ['hours', 'fte']))
+      problems.push(...hoursOfJob(register, row));
+    if (isOf(row, 'position') && !saidBefore(row, change, ['hours']))
+      problems.push(...hoursOfPosition(register, row.thing, row.from));
+    if (isOf(row, 'position_limits') && !saidBefore(row, change, ['fte']))
+      problems.push(...hoursOfPosition(register, row.thing, row.from));
     if (hasRecordSense(row.section)) {
       look('record');
       problems.push(...recordSense(register, row, change));
@@ -232,15 +258,58 @@ const hoursSense = ({ values: { hours } }: Row<'placement'>): Problem[] =>
     ? []
     : [problem('share_range', { least: '0', most: String(MOST_HOURS) }, 'hours')];
 
-// Against the first day of work: younger than 14 or older than 90.
+// A day still to come, or after the first day of work, is none of a birth; old enough for that day, and not past belief.
 const birthSense = (
   register: Register,
   { thing: person, values: { birthDate } }: Row<'person'>,
+  today: Day,
 ): Problem[] => {
-  const first = spellsOf(register, person)[0]?.from;
-  if (birthDate === null || first === undefined || first === BEGINNING) return [];
-  const age = completedYears(birthDate, first as Day);
-  return age < 14 || age > 90 ? [problem('birth_date_unlikely', { birthDate, age }, 'person.birthDate')] : [];
+  if (birthDate === null) return [];
+  if (isBefore(today, birthDate)) return [problem('birth_date_ahead', { birthDate }, 'person.birthDate')];
+  const [spell] = spellsOf(register, person);
+  if (!spell || spell.from === BEGINNING) return [];
+  return ageSense(register, { birthDate, first: spell.from as Day, employment: spell.rows[0] });
+};
+
+type Aged = { birthDate: Day; first: Day; employment: Row<'employment'> | undefined };
+
+const ageSense = (register: Register, { birthDate, first, employment }: Aged): Problem[] => {
+  if (isBefore(first, birthDate))
+    return [problem('birth_date_after_first', { birthDate, first }, 'person.birthDate')];
+  const age = completedYears(birthDate, first);
+  const least = employment ? leastAgeOf(register, employment, first) : null;
+  if (age < (least ?? HARDLY.least) && age >= HARDLY.least)
+    return [problem('too_young', { birthDate, age, least: least as number }, 'person.birthDate')];
+  if (age >= HARDLY.least && age <= HARDLY.most) return [];
+  return [problem('birth_date_unlikely', { birthDate, age }, 'person.birthDate')];
+};
+
+// So far ahead nobody is hired.
+const FAR_YEARS = 2;
+
+// What an employment that begins says of its first day: far ahead, or too early for somebody who is on the register already.
+const beginSense = (
+  register: Register,
+  row: Row<'employment'>,
+  { recorded, superseded }: Change,
+  today: Day,
+): Problem[] => {
+  const isNew = !(superseded as Row[]).some((old) => old.thing === row.thing && old.from === row.from);
+  if (!isNew || row.from === BEGINNING) return [];
+  const first = row.from as Day;
+  const found: Problem[] = [];
+  if (isBefore(addMonths(today, 12 * FAR_YEARS), first))
+    found.push(problem('first_day_far', { day: first }, 'firstDay'));
+  // somebody new is asked about with their birth date
+  const isKnown = !(recorded as Row[]).some(
+    (one) => one.section === 'person' && one.thing === row.values.personId,
+  );
+  const birthDate = isKnown
+    ? register.rows('person', row.values.personId).at(-1)?.values.birthDate
+    : undefined;
+  if (birthDate && row.values.continuesId === null)
+    found.push(...ageSense(register, { birthDate, first, employment: row }));
+  return found;
 };
 
 const FORMS = { email: /^[^\s@]+@[^\s@]+\.[^\s@]+$/, phone: /^\+?[\d\s()/-]{5,}$/, address: /\S{3}/ };

@@ -13,12 +13,13 @@ import { ExactSums, MoneySums } from './exact-sums';
 import { hundredths } from './fraction';
 import { leaderOf } from './manager';
 
-const plain = ({ fte, fteNotCounted, fteAtWork, freeFte, cost, ...counts }: Figures) => ({
+const plain = ({ fte, fteNotCounted, fteAtWork, freeFte, hireFte, cost, ...counts }: Figures) => ({
   ...counts,
   fte: hundredths(fte),
   fteNotCounted: hundredths(fteNotCounted),
   fteAtWork: hundredths(fteAtWork),
   freeFte: hundredths(freeFte),
+  hireFte: hundredths(hireFte),
   cost: Object.fromEntries(
     [...cost].map(([currency, { num, den }]) => [currency, Number((num * 2n + den) / (den * 2n))]),
   ),

@@ -24,6 +24,8 @@ export type UnitFigures = {
   marks: Record<Mark, number>;
   freePlaces: number;
   freeFte: number;
+  /** What of it somebody can be hired into. */
+  hireFte: number;
   /** Managers and their unbridged direct reports: the mean span is reports ÷ managers. */
   managers: number;
   reports: number;
@@ -53,9 +55,10 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
   const atWork = new ExactSums(units.ids.length);
   const notCounted = new ExactSums(units.ids.length);
   const free = new ExactSums(units.ids.length);
+  const hire = new ExactSums(units.ids.length);
   const cost = new MoneySums(units.ids.length);
   const managers = managersOn(facts, units, positions);
-  countPositions(facts, on, { positions, holdings, counts, free, depths: managers.depths() });
+  countPositions(facts, on, { positions, holdings, counts, free, hire, depths: managers.depths() });
   countPlacements(facts, holdings, positions, { fte, atWork, notCounted });
   if (withPay) countPay(facts, day, { holdings, positions, cost });
   const leaders = leadersOn(facts, on, holdings);
@@ -66,13 +69,14 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
     atWork: atWork.rolledUp(units.parents),
     notCounted: notCounted.rolledUp(units.parents),
     free: free.rolledUp(units.parents),
+    hire: hire.rolledUp(units.parents),
     cost: cost.rolledUp(units.parents),
   };
   const persons = facts.columns.thingsOf('person').ids;
   return {
     units: units.ids,
     figures: (at) => ({
-      own: figuresAt({ counts, fte, atWork, notCounted, free, cost }, at),
+      own: figuresAt({ counts, fte, atWork, notCounted, free, hire, cost }, at),
       branch: figuresAt(rolled, at),
     }),
     parents: units.parents,
@@ -89,10 +93,11 @@ type Sums = {
   atWork: ExactSums;
   notCounted: ExactSums;
   free: ExactSums;
+  hire: ExactSums;
   cost: MoneySums;
 };
 
-const figuresAt = ({ counts, fte, atWork, notCounted, free, cost }: Sums, at: number): UnitFigures => ({
+const figuresAt = ({ counts, fte, atWork, notCounted, free, hire, cost }: Sums, at: number): UnitFigures => ({
   people: counts.people[at] as number,
   notCounted: counts.notCounted[at] as number,
   fte: fte.hundredths(at),
@@ -101,6 +106,7 @@ const figuresAt = ({ counts, fte, atWork, notCounted, free, cost }: Sums, at: nu
   marks: marksAt(counts.marks, at),
   freePlaces: counts.freePlaces[at] as number,
   freeFte: free.hundredths(at),
+  hireFte: hire.hundredths(at),
   managers: counts.managers[at] as number,
   reports: counts.reports[at] as number,
   depth: counts.depth[at] as number,

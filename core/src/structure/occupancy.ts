@@ -113,6 +113,8 @@ export type PositionState = {
   /** Null where the position has no such limit. */
   freePlaces: number | null;
   freeFte: Fraction | null;
+  /** What of the free FTE somebody can still be hired into: none where every place is taken. */
+  hireFte: Fraction | null;
 };
 
 /** Occupancy, free places and free FTE of a position on a day (docs/model.md, "Positions"). */
@@ -127,7 +129,7 @@ export const positionState = (register: Register, positionId: number, on: Bound)
   return { ...freeOf(held, limits), holders: held.holders, held: held.fte };
 };
 
-const freeOf = (held: Held, limits: Limits): Pick<PositionState, 'occupancy' | 'freePlaces' | 'freeFte'> => {
+const freeOf = (held: Held, limits: Limits): Omit<PositionState, 'holders' | 'held'> => {
   const freeFte = limits.fte === null ? null : larger(ZERO, minus(fraction(limits.fte, 100), held.fte));
   const noFte = freeFte !== null && freeFte.num === 0n;
   const places = limits.places === null ? null : Math.max(0, limits.places - held.places);
@@ -139,7 +141,8 @@ const freeOf = (held: Held, limits: Limits): Pick<PositionState, 'occupancy' | '
     const unlimited = limits.places === null && limits.fte === null;
     return unlimited || freePlaces === 0 || noFte ? 'filled' : 'part_filled';
   })();
-  return { occupancy, freePlaces, freeFte };
+  const hireFte = freeFte !== null && freePlaces === 0 ? ZERO : freeFte;
+  return { occupancy, freePlaces, freeFte, hireFte };
 };
 
 /** Since when a position is vacant, and for how many days in force. */

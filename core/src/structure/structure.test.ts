@@ -264,7 +264,9 @@ describe('warnings of a hire', () => {
         ...(hours ? { hours } : {}),
       });
       const change = { recorded: draft.change.recorded.slice(before), superseded: [] };
-      return sense(register, change, { twins: false }).problems.map(({ code }) => code);
+      return sense(register, change, { twins: false, today: '2026-11-23' as never }).problems.map(
+        ({ code }) => code,
+      );
     };
     expect([said('2450'), said('3310'), said('2449.99'), said('3310.01')]).toEqual([
       [],

@@ -90,7 +90,23 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
 
   serve(app, server, accessEndpoints.entrance, async () => {
     const { name, logo } = await organisationNow(pool, clock);
-    return { organisation: name, logo, demoAccounts };
+    if (demoAccounts.length === 0) return { organisation: name, logo, demoAccounts };
+    // only those that are here, as they are called here: an organisation of its own has none
+    const emails = demoAccounts.map(({ email }) => email);
+    const here = new Map(
+      (await many<{ email: string; name: string }>(pool, queries.accountsCalled(emails))).map((one) => [
+        one.email,
+        one,
+      ]),
+    );
+    return {
+      organisation: name,
+      logo,
+      demoAccounts: demoAccounts.flatMap((account) => {
+        const found = here.get(account.email);
+        return found ? { ...account, name: found.name } : [];
+      }),
+    };
   });
 
   serve(

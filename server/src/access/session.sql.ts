@@ -164,3 +164,7 @@ export const setPassword = (account: number, passwordHash: string): Sql => sql`
 /** An account as viewer, for work that goes on after its request. */
 export const viewerOfAccount = (account: number): Sql => sql`
   select ${viewerColumns} from account a where a.id = ${account} and a.active`;
+
+/** Active accounts among these, as they are called. */
+export const accountsCalled = (emails: readonly string[]): Sql => sql`
+  select email, name from account where email = any(${emails}::text[]) and active`;

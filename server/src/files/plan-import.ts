@@ -60,6 +60,7 @@ export const IDS_PER_ROW = 24;
 const REFERENCE: readonly SectionName[] = [
   'organisation',
   'list_entry',
+  'least_age',
   'legal_entity',
   'location',
   'grade',

@@ -153,6 +153,7 @@ export const readyMade: readonly ReadyMade[] = [
         'position.occupancy',
         'position.freePlaces|sum',
         'position.freeFte|sum',
+        'position.hireFte|sum',
         'position.vacantSince',
         'position.daysVacant',
       ),

@@ -2,7 +2,7 @@
 import type { Viewer } from '@gremium/contract';
 import { BEGINNING, Draft } from '@gremium/core';
 import { type Server, act } from '../time/act';
-import { shippedEntries } from './shipped-lists';
+import { shippedEntries, shippedLeastAges } from './shipped-lists';
 
 /** Writes what is shipped, where no list has an entry yet; does nothing in a register that somebody began to fill. */
 export const shipLists = async (server: Server, viewer: Viewer): Promise<void> => {
@@ -17,8 +17,10 @@ export const shipLists = async (server: Server, viewer: Viewer): Promise<void> =
       const register = await near.load([]);
       const draft = new Draft(register, newId, entry);
       const isEmpty = [...register.all('list_entry')].length === 0;
-      if (isEmpty)
+      if (isEmpty) {
         for (const values of shippedEntries) draft.create('list_entry', BEGINNING, values as never);
+        for (const values of shippedLeastAges) draft.create('least_age', BEGINNING, values);
+      }
       const { change, problems } = draft;
       draft.discard();
       return { change, problems, result: undefined };

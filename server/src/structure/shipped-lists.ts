@@ -32,6 +32,7 @@ const WORK: Partial<Record<ListName, readonly Line[]>> = {
     ['DEPARTMENT', 'Department', 'Abteilung'],
     ['TEAM', 'Team', 'Team'],
     ['SITE', 'Site', 'Betriebsstätte'],
+    ['VESSEL', 'Vessel', 'Schiff', { atSea: true }],
   ],
 };
 
@@ -135,3 +136,13 @@ export const shippedEntries: readonly Shipped[] = [
   ...linesOf({ reason: REASONS }),
   ...linesOf(RECORD),
 ];
+
+/**
+ * Least ages as they are shipped; those of other countries are set by the organisation. Germany: 15 (JArbSchG §§ 2, 5, 7); Finland: 15
+ * (998/1993 § 2). At sea 16 (Maritime Labour Convention, regulation 1.1).
+ */
+export const shippedLeastAges = [
+  { code: 'AGE-DE', name: 'Deutschland', country: 'DE', workerTypeId: null, atSea: false, age: 15 },
+  { code: 'AGE-FI', name: 'Suomi', country: 'FI', workerTypeId: null, atSea: false, age: 15 },
+  { code: 'AGE-SEA', name: 'At sea', country: null, workerTypeId: null, atSea: true, age: 16 },
+] as const;

@@ -118,7 +118,7 @@ export const structureQuestions = {
       .sort((a, b) => a.thing - b.thing)
       .map(({ thing, values }) => positionLine(asking, { thing, ...values }))
       .filter(({ mark }) => !ask.free || mark === 'vacant' || mark === 'part_filled')
-      .filter(({ freeFte }) => ask.least === undefined || freeFte === null || freeFte >= ask.least);
+      .filter(({ hireFte }) => ask.least === undefined || hireFte === null || hireFte >= ask.least);
     return { positions };
   },
 

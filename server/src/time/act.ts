@@ -1,7 +1,16 @@
 // The way every act takes: load what it needs, decide in core, lock what the decision touches, see that it still holds,
 // ask the laws and the rights, record. A preview does the same and writes nothing.
 import { createHash } from 'node:crypto';
-import type { Catalogue, Change, Day, EntryKind, Problem, SectionName, Viewer } from '@gremium/contract';
+import {
+  type Catalogue,
+  type Change,
+  type Day,
+  type EntryKind,
+  type Problem,
+  type SectionName,
+  type Viewer,
+  gives,
+} from '@gremium/contract';
 import {
   type Looked,
   Miss,
@@ -14,6 +23,7 @@ import {
   laws,
   ownRecord,
   problem,
+  requirementTells,
   sense,
   touchesReporting,
   uncoveredWrites,
@@ -138,7 +148,7 @@ const attemptAct = async <T>(
   const decided = await decideLocked(server, viewer, ask, tx, { newId, entry });
   const { decision, looked, catalogue } = decided;
   const { change, undoes } = decision;
-  const problems = [...decision.problems, ...decided.problems];
+  const problems = [...decision.problems.filter((one) => mayHear(viewer, one)), ...decided.problems];
   const touched = [...new Set([...change.recorded, ...change.superseded].map(({ section }) => section))];
   if (ask.preview) return { entry: null, problems, looked, touched, result: decision.result };
   // what is undone named its files before
@@ -205,7 +215,8 @@ const judge = <T>(
   { change, undoes, problems, isJudged, isOfAll }: Decision<T>,
   today: Day,
 ): Sense => {
-  if (isJudged || hasErrors(problems)) return NOTHING;
+  // what is only left out stops no other check
+  if (isJudged || hasErrors(problems.filter(({ code }) => code !== 'value_missing'))) return NOTHING;
   const after = near.register;
   const before = after.copy();
   after.apply(change);
@@ -213,7 +224,7 @@ const judge = <T>(
   const broken = undoes ? [] : laws(after, change).map((offence) => offence.problem);
   const { grants, personId } = viewer;
   const missing = uncoveredWrites(change, grants, { before, after, today, personId });
-  const sensed = undoes ? NOTHING : sense(after, change, { twins: true });
+  const sensed = undoes ? NOTHING : sense(after, change, { twins: true, today });
   const own = isOfAll ? [] : ownRecord(change, personId, after);
   after.revert(change);
   const rights = missing.map((section) => problem('right_missing', { section }));
@@ -221,6 +232,11 @@ const judge = <T>(
     rights.push(problem('right_missing', { right: 'above_limit' }, 'reviewOn'));
   return { problems: [...broken, ...rights, ...own, ...sensed.problems], looked: sensed.looked };
 };
+
+// What somebody lacks is told by sections that not everybody sees.
+const mayHear = ({ grants }: Viewer, { code }: Problem): boolean =>
+  (code !== 'requirement_missing' && code !== 'requirement_unrecorded') ||
+  requirementTells.every((section) => grants.some((grant) => gives(grant, section, 'view')));
 
 type Ids = { newId: OwnIds; entry: number };
 type Since = { number: number; overtaken: boolean };

@@ -59,9 +59,16 @@ type PreparingProps = {
 // What may be done with what was found, and why not.
 const judged = ({ slip, moving, isAsked, unfit }: Omit<PreparingProps, 'setNext'>, known: string | null) => {
   const { hidden = [] } = slip.declared;
+  // what nothing gives is still needed, not wrong
+  const asked = moving.problems.flatMap(({ code, field }) =>
+    code === 'value_missing' && field ? [field] : [],
+  );
   const conflicts = moving.problems.filter(({ code }) => code === 'movement_conflict');
   const shown = [...unfit, ...moving.problems].filter(
-    ({ code }) => code !== 'movement_conflict' && !(slip.missing.length > 0 && hidden.includes(code)),
+    ({ code, field }) =>
+      code !== 'movement_conflict' &&
+      !(code === 'value_missing' && field) &&
+      !(slip.missing.length > 0 && hidden.includes(code)),
   );
   // words may stand beside it, and a conflict is to be looked at: neither stops a second try
   const stops = shown.some(({ severity, code }) => severity === 'error' && code !== 'word_missing');
@@ -69,9 +76,11 @@ const judged = ({ slip, moving, isAsked, unfit }: Omit<PreparingProps, 'setNext'
   return {
     conflicts,
     shown,
+    asked,
+    missing: [...new Set([...slip.missing, ...asked.map(slip.labelOf)])],
     stops,
     unsaid,
-    mayComplete: isAsked && slip.missing.length === 0 && !stops && !unsaid && !known,
+    mayComplete: isAsked && slip.missing.length === 0 && asked.length === 0 && !stops && !unsaid && !known,
   };
 };
 
@@ -105,7 +114,7 @@ const Preparing = (props: PreparingProps) => {
           <div>
             <Rows rows={slip.rows} slip={slip} />
             {slip.more.length > 0 && (
-              <details>
+              <details open={slip.more.flat().some((path) => judgement.asked.includes(path)) || undefined}>
                 <summary>{slip.words.more}</summary>
                 <Rows rows={slip.more} slip={slip} />
               </details>
@@ -240,8 +249,8 @@ const SlipFoot = ({ slip, moving, judgement, complete }: FootProps) => {
   const format = useFormat();
   const set = useSetParams();
   const { known } = useLens();
-  const { mayComplete, stops, unsaid } = judgement;
-  const { context, words, missing, movement } = slip;
+  const { mayComplete, stops, unsaid, missing } = judgement;
+  const { context, words, movement } = slip;
   const day: Day | undefined = context?.day;
   const sentence = movementOf(movement.kind).day.isLast ? 'slip.lastDayIs' : 'slip.from';
   return (

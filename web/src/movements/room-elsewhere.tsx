@@ -66,7 +66,7 @@ export const RoomElsewhere = ({ slip, problem }: { slip: Slip; problem: Problem 
                   {line.title} {line.code}
                 </button>{' '}
                 <span className="soft">
-                  {line.freeFte === null ? words.unlimited : words.free(format.hundredths(line.freeFte))}
+                  {line.hireFte === null ? words.unlimited : words.free(format.hundredths(line.hireFte))}
                 </span>
               </li>
             ))}

@@ -26,6 +26,7 @@ const shapes: { [K in PickKind]?: Shape } = {
   location: { rest: codeOf },
   legal_entity: { rest: codeOf },
   cost_centre: { rest: codeOf },
+  least_age: { rest: (typed) => ({ ...codeOf(typed), atSea: typed['atSea'] ?? false }) },
 };
 
 /** What the form of a kind asks; of one that is there, nothing that changes by an act of its own. */

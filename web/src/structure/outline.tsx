@@ -168,6 +168,7 @@ const Table = ({ lines, isOpen, turn, isOwn, isWaiting, reorganising }: TablePro
           <col className="c-n" />
           <col className="c-marks" />
           <col className="c-n" />
+          <col className="c-n" />
           <col className="c-s" />
           <col className="c-cost" />
           <col className="c-bar" />
@@ -185,6 +186,9 @@ const Table = ({ lines, isOpen, turn, isOwn, isWaiting, reorganising }: TablePro
             <th scope="col">{t('outline.positions')}</th>
             <th scope="col" className="r">
               {t('outline.freeFte')}
+            </th>
+            <th scope="col" className="r">
+              {t('outline.hireFte')}
             </th>
             <th scope="col" className="r">
               {t('outline.span')}
@@ -297,7 +301,8 @@ const Row = ({ line, parent, isOwn, fold, onKeyDown, tabIndex, onFocus, reorgani
           </span>
         ))}
       </td>
-      <td className="r ochre">{figures.freeFte > 0 ? format.hundredths(figures.freeFte) : '–'}</td>
+      <td className="r">{figures.freeFte > 0 ? format.hundredths(figures.freeFte) : '–'}</td>
+      <td className="r ochre">{figures.hireFte > 0 ? format.hundredths(figures.hireFte) : '–'}</td>
       <td className="r">{figures.span === null ? '–' : format.hundredths(Math.round(figures.span * 100))}</td>
       <td className="r">
         <Cost cost={figures.cost} />

@@ -133,6 +133,7 @@ const listed: Listed = {
     'position.holders',
     'position.held',
     'position.freeFte',
+    'position.hireFte',
     'position.daysVacant',
   ],
   order: 'unit.path,position.title',

@@ -201,6 +201,7 @@ const Below = ({ of }: { of: LoadedUnit['record']['below'] }) => {
             { label: t('outline.people'), isNumber: true },
             { label: t('outline.fte'), isNumber: true },
             { label: t('outline.freeFte'), isNumber: true },
+            { label: t('outline.hireFte'), isNumber: true },
           ]}
           rows={of.map(({ id, name, figures }) => ({
             key: id,
@@ -211,6 +212,7 @@ const Below = ({ of }: { of: LoadedUnit['record']['below'] }) => {
               format.number(figures.people),
               format.hundredths(figures.fte),
               figures.freeFte > 0 ? format.hundredths(figures.freeFte) : '–',
+              figures.hireFte > 0 ? format.hundredths(figures.hireFte) : '–',
             ],
           }))}
         />
@@ -249,6 +251,7 @@ const UnitFigures = ({ id, own, branch }: FiguresProps) => {
           { label: t('outline.fte'), isNumber: true },
           { label: t('outline.positions') },
           { label: t('outline.freeFte'), isNumber: true },
+          { label: t('outline.hireFte'), isNumber: true },
           { label: t('outline.span'), isNumber: true },
         ]}
         rows={lines.flatMap(({ key, label, of }) =>
@@ -271,6 +274,7 @@ const cellsOf = (of: FiguresOut, format: ReturnType<typeof useFormat>, people: T
   format.hundredths(of.fte),
   <Marks key="marks" marks={of.marks} />,
   of.freeFte > 0 ? format.hundredths(of.freeFte) : '–',
+  of.hireFte > 0 ? format.hundredths(of.hireFte) : '–',
   of.span === null ? '–' : format.hundredths(Math.round(of.span * 100)),
 ];
 

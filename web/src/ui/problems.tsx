@@ -56,6 +56,7 @@ const listed = (name: string, labels: readonly string[]): string => {
 const AMOUNTS = new Set([
   ...['minimum', 'maximum', 'amount', 'before', 'after'],
   ...['gradeMinimum', 'gradeMaximum', 'weekly', 'gradeHours'],
+  ...['full', 'limit', 'fitting', 'needed', 'share'],
 ]);
 
 const plain = (t: (key: string) => string, format: Format, name: string, param: string | number): string => {

@@ -14,6 +14,8 @@ type Counting = {
   holdings: Holdings;
   counts: Counts;
   free: ExactSums;
+  /** What of it somebody can be hired into. */
+  hire: ExactSums;
   depths: (position: number) => number;
 };
 
@@ -21,7 +23,7 @@ type Counting = {
 export const countPositions = (
   facts: Facts,
   on: Day,
-  { positions, holdings, counts, free, depths }: Counting,
+  { positions, holdings, counts, free, hire, depths }: Counting,
 ): void => {
   const { unit, standing, codes, texts } = positions;
   const markOf = new Map(texts.map((text, code) => [code, marksInOrder.indexOf(text as Mark)]));
@@ -36,11 +38,14 @@ export const countPositions = (
     counts.depth[at] = Math.max(counts.depth[at] as number, depths(position));
     if (!state) continue;
     counts.freePlaces[at] = (counts.freePlaces[at] as number) + state.freePlaces;
-    if (state.free.num > 0) free.add(at, state.free.num, state.free.den);
+    if (state.free.num === 0) continue;
+    free.add(at, state.free.num, state.free.den);
+    if (state.hasRoom) hire.add(at, state.free.num, state.free.den);
   }
 };
 
-type State = { mark: number; freePlaces: number; free: { num: number; den: number } };
+// `hasRoom`: somebody can be hired into what is free.
+type State = { mark: number; freePlaces: number; free: { num: number; den: number }; hasRoom: boolean };
 
 // Occupancy of a position in force. Several holders at a handover, or with many full-time weeks, are left to the general rule.
 const occupancyOn = (
@@ -83,11 +88,12 @@ const occupancyOn = (
     const free = fte === NONE ? NOTHING : { num: Math.max(0, fte * den - num * 100), den: 100 * den };
     const noFte = fte !== NONE && free.num === 0;
     const freePlaces = places === NONE || noFte ? 0 : Math.max(0, places - taken);
+    const hasRoom = places === NONE || freePlaces > 0;
     const isOver = (places !== NONE && taken > places) || (fte !== NONE && num * 100 > fte * den);
-    if (isOver) return { mark: MARK.over_held, freePlaces, free };
-    if (taken === 0) return { mark: MARK.vacant, freePlaces, free };
+    if (isOver) return { mark: MARK.over_held, freePlaces, free, hasRoom };
+    if (taken === 0) return { mark: MARK.vacant, freePlaces, free, hasRoom };
     const isFull = (places === NONE && fte === NONE) || (places !== NONE && freePlaces === 0) || noFte;
-    return { mark: isFull ? MARK.filled : MARK.part_filled, freePlaces, free };
+    return { mark: isFull ? MARK.filled : MARK.part_filled, freePlaces, free, hasRoom };
   };
 };
 
@@ -97,7 +103,7 @@ const NOTHING = { num: 0, den: 1 };
 const general = ({ columns }: Facts, id: number, on: Day): State => {
   const { occupancy, freePlaces, freeFte } = positionState(columns, id, on);
   const free = freeFte === null ? { num: 0, den: 1 } : { num: Number(freeFte.num), den: Number(freeFte.den) };
-  return { mark: MARK[occupancy], freePlaces: freePlaces ?? 0, free };
+  return { mark: MARK[occupancy], freePlaces: freePlaces ?? 0, free, hasRoom: freePlaces !== 0 };
 };
 
 /** FTE of those who count, contracted and at work, and contracted of the others. */

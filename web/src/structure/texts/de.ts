@@ -29,6 +29,7 @@ export const de: typeof en = {
     fte: 'VZÄ',
     positions: 'Planstellen nach Besetzung',
     freeFte: 'Freie VZÄ',
+    hireFte: 'Besetzbar',
     span: 'Spanne',
     cost: 'Kosten, Tausend',
     ofParent: 'Anteil oben',

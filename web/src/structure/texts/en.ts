@@ -27,6 +27,7 @@ export const en = {
     fte: 'FTE',
     positions: 'Positions by occupancy',
     freeFte: 'Free FTE',
+    hireFte: 'To hire',
     span: 'Span',
     cost: 'Cost, thousand',
     ofParent: 'of parent',
