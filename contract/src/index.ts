@@ -33,6 +33,7 @@ export * from './structure/position';
 export * from './structure/unit';
 export * from './structure/work';
 export * from './time/day';
+export * from './time/email-form';
 export * from './time/entry';
 export * from './time/record-out';
 export * from './time/section';

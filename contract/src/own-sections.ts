@@ -1,5 +1,6 @@
 // The organisation's own sections as sections like the others, made of the rows that define them.
 import { z } from 'zod';
+import { isEmailForm } from './time/email-form';
 import type { OwnName } from './sections';
 import type { FieldSetting, OwnField, OwnSection } from './structure/own';
 import {
@@ -36,11 +37,7 @@ export const ownFieldId = (name: string): number | null =>
   /^f\d+$/.test(name) ? Number(name.slice(1)) : null;
 
 const Long = z.string().trim().min(1).max(4000);
-const Email = z
-  .string()
-  .trim()
-  .max(200)
-  .regex(/^[^\s@]+@[^\s@]+\.[^\s@]+$/, { error: 'email_invalid' });
+const Email = z.string().trim().max(200).refine(isEmailForm, { error: 'email_invalid' });
 const Phone = z
   .string()
   .trim()

@@ -163,8 +163,9 @@ const refuseOtherSites = async (request: FastifyRequest): Promise<void> => {
   if (request.method === 'GET' || request.method === 'HEAD') return;
   const { origin } = request.headers;
   const site = request.headers['sec-fetch-site'];
+  // what is no address of a site is none of ours
   const isOther =
-    origin !== undefined && URL.canParse(origin) && new URL(origin).host !== request.headers.host;
+    origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== request.headers.host);
   if (isOther || origin === 'null' || site === 'cross-site' || site === 'same-site')
     throw new Failure([problem('other_site')]);
 };

@@ -25,7 +25,9 @@ import {
 } from './harness';
 
 const isSaid = (error: unknown): boolean =>
-  error instanceof Refused && error.status === 503 && /^(database_(away|busy)|starting|register_busy)$/.test(error.codes[0] ?? '');
+  error instanceof Refused &&
+  error.status === 503 &&
+  /^(database_(away|busy)|starting|register_busy)$/.test(error.codes[0] ?? '');
 
 const until = async (isSo: () => Promise<boolean>, within: number): Promise<number> => {
   const began = Date.now();

@@ -15,6 +15,8 @@ export const problemSentences: Record<ProblemCode, string> = {
   unit_into_itself: 'Eine Einheit geht in einer anderen auf, die nicht unter ihr steht.',
   picture_unread: 'Das ist kein Bild, das gelesen werden kann: JPEG, PNG oder WebP.',
   picture_too_large: 'Das Bild hat {{width}} × {{height}} Bildpunkte: mehr, als gelesen werden können.',
+  calendar_too_much:
+    'Dieser Kalender lässt sich nicht in vertretbarer Zeit lesen: Seine Termine wiederholen sich zu oft. Nehmen Sie einen kürzeren Zeitraum oder eine Datei mit weniger Terminen.',
   calendar_unread: 'Das ist keine Kalenderdatei (iCalendar, .ics).',
   too_many_days: 'Mehr als {{count}} Tage auf einmal.',
   organisation_there: 'Die Organisation ist schon beschrieben: Ändern Sie sie dort.',
@@ -273,6 +275,9 @@ export const problemSentences: Record<ProblemCode, string> = {
   period_turned: 'Der Zeitraum endet, bevor er beginnt.',
   condition_unread: 'Ab Zeichen {{at}} ist das nicht zu lesen: „{{near}}“.',
   condition_type: 'Bei Zeichen {{at}} wird etwas anderes erwartet: {{expected}}.',
+  condition_number_long: 'Bei Zeichen {{at}}: Zahlen werden länger als {{most}} Stellen.',
+  condition_too_much:
+    'Diese Bedingung fragt von jeder Zeile mehr als {{most}} Dinge: bitte weniger auf einmal.',
   condition_function: 'Bei Zeichen {{at}}: ein {{name}}(…) gibt es dafür nicht.',
   field_hidden: 'Das nennt etwas, was Sie nicht sehen dürfen: {{section}}.',
   report_unknown: 'Diesen Bericht gibt es nicht, oder er ist nicht mit Ihnen geteilt.',

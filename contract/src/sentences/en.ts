@@ -15,6 +15,8 @@ export const problemSentences = {
   unit_into_itself: 'A unit merges into another one, which is not below it.',
   picture_unread: 'This is no picture that can be read: JPEG, PNG or WebP.',
   picture_too_large: 'The picture has {{width}} × {{height}} pixels: more than can be read.',
+  calendar_too_much:
+    'This calendar takes too long to read: its events repeat too often. Take a shorter period, or a file with fewer.',
   calendar_unread: 'This is no calendar file (iCalendar, .ics).',
   too_many_days: 'More than {{count}} days at once.',
   organisation_there: 'The organisation is described already: change it there.',
@@ -258,6 +260,9 @@ export const problemSentences = {
   period_turned: 'The period ends before it begins.',
   condition_unread: 'From sign {{at}} on this cannot be read: “{{near}}”.',
   condition_type: 'At sign {{at}} something else is expected: {{expected}}.',
+  condition_number_long: 'At sign {{at}}: numbers become longer than {{most}} digits.',
+  condition_too_much:
+    'This condition asks for more than {{most}} things of each row: ask for less at a time.',
   condition_function: 'At sign {{at}}: there is no {{name}}(…) for this.',
   field_hidden: 'This names something that is not yours to see: {{section}}.',
   report_unknown: 'There is no such report, or it is not shared with you.',

@@ -71,14 +71,45 @@ const idWritten = (id: string): string => id.replace(/^own\.s(\d+)\./, 'own.$1.'
 /** How the id of a field is written in a condition. */
 export const writtenId = (id: string): string => id.replace(/^own\.(\d+)\./, 'own.s$1.');
 
+// A condition asks for so much of each row at most, constants aside; and no number in it grows longer than this.
+const MOST_NODES = 300;
+const MOST_DIGITS = 60;
+const LARGEST = 10n ** BigInt(MOST_DIGITS);
+// Days that are added are of a calendar.
+const MOST_DAYS = 200_000;
+
+const tooLong = (ast: Ast): never => {
+  throw new ConditionError('condition_number_long', { at: at(ast), most: MOST_DIGITS });
+};
+
+// Numbers of a row are reckoned exactly, and could grow without an end.
+const bounded = (value: number | Fraction | null, ast: Ast): number | Fraction | null => {
+  if (value === null || typeof value === 'number') return value;
+  const { num, den } = value;
+  return num > LARGEST || num < -LARGEST || den > LARGEST ? tooLong(ast) : value;
+};
+
+const NO_ROW = undefined as unknown as Cursor;
+// What hangs on no row is worked out once.
+const folded = (node: Node, ...of: readonly (Node | undefined)[]): Node => {
+  if (!of.every((one) => one?.isConstant)) return node;
+  const value = node.read(NO_ROW);
+  return { ...node, read: () => value, isConstant: true };
+};
+
 const isFraction = (value: unknown): value is Fraction =>
   typeof value === 'object' && value !== null && 'num' in value;
 const exact = (value: number | Fraction): Fraction =>
   isFraction(value) ? value : Number.isInteger(value) ? fraction(value) : decimalOf(value);
+// Of a number with a point, which may be written with an exponent (1e-7).
 const decimalOf = (value: number): Fraction => {
-  const text = String(value);
-  const read = decimal(text.replace('-', ''));
-  return text.startsWith('-') ? fraction(-read.num, read.den) : read;
+  const [digits = '0', exponent = '0'] = String(Math.abs(value)).split('e');
+  const read = decimal(digits);
+  const power = 10n ** BigInt(Math.abs(Number(exponent)));
+  const whole = exponent.startsWith('-')
+    ? fraction(read.num, read.den * power)
+    : fraction(read.num * power, read.den);
+  return value < 0 ? fraction(-whole.num, whole.den) : whole;
 };
 const compareNumbers = (a: number | Fraction, b: number | Fraction): number => {
   if (typeof a === 'number' && typeof b === 'number') return a - b;
@@ -113,9 +144,20 @@ const expected = (ast: Ast, what: string): never => {
 };
 
 class Compiler {
-  constructor(private readonly ground: Ground) {}
+  constructor(
+    private readonly ground: Ground,
+    // shared with what is compiled inside
+    private readonly count = { nodes: 0 },
+  ) {}
 
   node(ast: Ast): Node {
+    const node = this.compiled(ast);
+    if (!node.isConstant && ++this.count.nodes > MOST_NODES)
+      throw new ConditionError('condition_too_much', { most: MOST_NODES });
+    return node;
+  }
+
+  private compiled(ast: Ast): Node {
     const id = fieldIdOf(ast);
     if (id !== undefined) return this.named(ast, idWritten(id));
     const { op, args } = ast;
@@ -158,13 +200,24 @@ class Compiler {
         read: (row) => readAll(row).flatMap((value) => coded(field, value, coding) ?? []),
       };
     }
-    return { kind, field, read: (row) => coded(field, field.read(row), coding) };
+    // however often it is named, it is read once a row
+    let known: { step: number; value: unknown } = { step: -1, value: null };
+    return {
+      kind,
+      field,
+      read: (row) => {
+        if (known.step !== row.at) known = { step: row.at, value: coded(field, field.read(row), coding) };
+        return known.value;
+      },
+    };
   }
 
   private constant(ast: Ast, value: unknown): Node {
-    if (typeof value === 'bigint') return { kind: 'number', read: () => Number(value), isConstant: true };
+    if (typeof value === 'bigint') return this.constant(ast, Number(value));
     if (typeof value === 'number') {
-      const number = Number.isInteger(value) ? value : decimalOf(value);
+      if (!Number.isFinite(value) || (value !== 0 && Math.abs(Math.log10(Math.abs(value))) > MOST_DIGITS / 2))
+        return tooLong(ast);
+      const number = Number.isSafeInteger(value) ? value : decimalOf(value);
       return { kind: 'number', read: () => number, isConstant: true };
     }
     if (typeof value === 'string') return { kind: 'text', read: () => value, isConstant: true };
@@ -174,7 +227,7 @@ class Compiler {
 
   private list(args: Ast[]): Node {
     const parts = args.map((one) => this.node(one));
-    return { kind: 'list', read: (row) => parts.map(({ read }) => read(row)) };
+    return folded({ kind: 'list', read: (row) => parts.map(({ read }) => read(row)) }, ...parts);
   }
 
   private logic(op: string, [left, right]: [Ast, Ast]): Node {
@@ -195,7 +248,7 @@ class Compiler {
   private not(arg: Ast): Node {
     // the other side of a bound is what is asked then, so that it is taken as it is written
     const { isInclusive: _, ...ground } = this.ground;
-    const a = new Compiler(ground).truth(arg);
+    const a = new Compiler(ground, this.count).truth(arg);
     return {
       kind: 'yes_no',
       read: (row) => {
@@ -206,15 +259,13 @@ class Compiler {
   }
 
   private negative(arg: Ast): Node {
-    const { kind, read } = this.node(arg);
-    if (kind !== 'number') expected(arg, 'number');
-    return {
-      kind: 'number',
-      read: (row) => {
-        const value = read(row) as number | Fraction | null;
-        return value === null ? null : typeof value === 'number' ? -value : fraction(-value.num, value.den);
-      },
+    const of = this.node(arg);
+    if (of.kind !== 'number') expected(arg, 'number');
+    const negated = (row: Cursor) => {
+      const value = of.read(row) as number | Fraction | null;
+      return value === null ? null : typeof value === 'number' ? -value : fraction(-value.num, value.den);
     };
+    return folded({ kind: 'number', read: negated }, of);
   }
 
   private comparison(op: string, [left, right]: [Ast, Ast]): Node {
@@ -251,13 +302,24 @@ class Compiler {
     if (a.kind !== b.kind) expected(right, a.kind);
     if (a.kind === 'list') expected(left, 'value');
     if (a.kind === 'yes_no' && op !== '==' && op !== '!=') expected(left, 'number');
-    return { kind: 'yes_no', read: (row) => pair(a.read(row), b.read(row)) };
+    return folded({ kind: 'yes_no', read: (row) => pair(a.read(row), b.read(row)) }, a, b);
   }
 
   private within(ast: Ast, [left, right]: [Ast, Ast]): Node {
     const [a, b] = [this.node(left), this.node(right)];
     if (b.kind !== 'list') expected(right, 'list');
     void ast;
+    const texts = b.isConstant && a.kind !== 'number' ? new Set(b.read(NO_ROW) as unknown[]) : null;
+    if (texts)
+      return {
+        kind: 'yes_no',
+        read: (row) => {
+          const value = a.read(row);
+          if (value === null) return null;
+          if (!Array.isArray(value)) return texts.has(value);
+          return value.length === 0 ? null : value.some((one) => texts.has(one));
+        },
+      };
     return {
       kind: 'yes_no',
       read: (row) => {
@@ -281,31 +343,32 @@ class Compiler {
         kind: 'day',
         read: (row) => {
           const [day, days] = [a.read(row) as string | null, b.read(row) as number | null];
-          return day === null || typeof days !== 'number'
+          return day === null || typeof days !== 'number' || !(Math.abs(days) <= MOST_DAYS)
             ? null
             : addDays(day as never, op === '+' ? days : -days);
         },
       };
     }
     if (a.kind === 'text' && b.kind === 'text' && op === '+')
-      return {
-        kind: 'text',
-        read: (row) => {
-          const [x, y] = [a.read(row), b.read(row)];
-          return x === null || y === null ? null : String(x) + String(y);
+      return folded(
+        {
+          kind: 'text',
+          read: (row) => {
+            const [x, y] = [a.read(row), b.read(row)];
+            return x === null || y === null ? null : String(x) + String(y);
+          },
         },
-      };
+        a,
+        b,
+      );
     if (a.kind !== 'number') expected(left, 'number');
     if (b.kind !== 'number') expected(right, 'number');
-    void ast;
-    return {
-      kind: 'number',
-      read: (row) => {
-        const [x, y] = [a.read(row), b.read(row)] as (number | Fraction | null)[];
-        if (x === null || y === null || x === undefined || y === undefined) return null;
-        return calculated(op, x, y);
-      },
+    const reckoned = (row: Cursor) => {
+      const [x, y] = [a.read(row), b.read(row)] as (number | Fraction | null)[];
+      if (x === null || y === null || x === undefined || y === undefined) return null;
+      return bounded(calculated(op, x, y), ast);
     };
+    return folded({ kind: 'number', read: reckoned }, a, b);
   }
 
   private choice([condition, yes, no]: [Ast, Ast, Ast]): Node {
@@ -354,17 +417,17 @@ class Compiler {
 
   private method(ast: Ast, name: string, of: Ast, args: Ast[]): Node {
     const [a, b] = [this.node(of), args[0] && this.node(args[0])];
-    const test = METHODS[name];
+    const test = Object.hasOwn(METHODS, name) ? METHODS[name] : undefined;
     if (!test || !b) throw new ConditionError('condition_function', { at: at(ast), name });
     if (b.kind !== 'text') expected(args[0] as Ast, 'text');
     if (a.kind !== 'text' && a.kind !== 'list') expected(of, 'text');
     // accents and case aside; each text folded once
-    const folded = new Map<unknown, string>();
+    const plain = new Map<unknown, string>();
     const said = (value: unknown): string => {
-      const known = folded.get(value);
+      const known = plain.get(value);
       if (known !== undefined) return known;
       const made = fold(String(value));
-      folded.set(value, made);
+      plain.set(value, made);
       return made;
     };
     return {
@@ -415,5 +478,14 @@ const calculated = (op: string, x: number | Fraction, y: number | Fraction): num
 };
 
 /** Whether a row matches: yes, no, or no value. Throws `ConditionError` where the text or what it names is wrong. */
-export const compileCondition = (text: string, ground: Ground): ((at: Cursor) => boolean | null) =>
-  text.trim() === '' ? () => true : new Compiler(ground).truth(parseCondition(text));
+export const compileCondition = (text: string, ground: Ground): ((at: Cursor) => boolean | null) => {
+  if (text.trim() === '') return () => true;
+  const tree = parseCondition(text);
+  try {
+    return new Compiler(ground).truth(tree);
+  } catch (error) {
+    // nested deeper than any calculation goes
+    if (error instanceof RangeError) throw new ConditionError('condition_too_much', { most: MOST_NODES });
+    throw error;
+  }
+};

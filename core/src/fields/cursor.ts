@@ -97,6 +97,11 @@ export class Cursor {
     };
   }
 
+  /** Which step of the walk this is: another one at each row. */
+  get at(): number {
+    return this.step;
+  }
+
   /** Goes to a row, and to one of its several. */
   to(slot: number, each = NOTHING): this {
     this.slot = slot;

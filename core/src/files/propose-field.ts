@@ -1,5 +1,5 @@
 // What kind of field the cells of a column would be kept in.
-import type { Day, OwnField } from '@gremium/contract';
+import { type Day, type OwnField, isEmailForm } from '@gremium/contract';
 import { fold } from '../people/names';
 import { columnOrderOf, readDay } from '../rules/read-day';
 import { decimalSignOf, readColumnNumber } from '../rules/read-number';
@@ -8,7 +8,6 @@ import { NO_WORDS, YES_WORDS, severalIn } from './plain-values';
 /** A kind with its choices, as they are written most; how many cells say something, and how many of them do not fit. */
 export type ProposedField = { kind: OwnField['kind']; choices: string[]; said: number; unfit: number };
 
-const isEmail = (text: string): boolean => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text);
 const isLink = (text: string): boolean => /^https?:\/\/\S+$/.test(text);
 const isPhone = (text: string): boolean => /^\+[\d\s()/.-]{6,30}$/.test(text);
 const isYesNo = (text: string): boolean =>
@@ -59,7 +58,7 @@ export const proposeField = (
     ['yes_no', isYesNo],
     ['day', (text) => 'value' in readDay(text, { order, today })],
     ['number', (text) => !isNamed(text) && 'value' in readColumnNumber(text.replace(/^[-−]/, ''), decimal)],
-    ['email', isEmail],
+    ['email', isEmailForm],
     ['link', isLink],
     ['phone', isPhone],
   ];

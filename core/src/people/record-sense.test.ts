@@ -69,7 +69,7 @@ test('born after the first day of work, or ninety-one years before it; a dependa
   const born = (on: string) =>
     asked((draft) => draft.set('person', personId, { from: '-infinity', values: { birthDate: day(on) } }));
   expect(born('1990-05-05')).toEqual([]);
-  expect(born('2024-02-01')).toEqual([['birth_date_unlikely', 'person.birthDate']]);
+  expect(born('2024-02-01')).toEqual([['birth_date_after_first', 'person.birthDate']]);
   expect(born('1932-12-31')).toEqual([['birth_date_unlikely', 'person.birthDate']]);
   const relationId = entry('relation');
   expect(makes('dependant', { dependantName: 'B', relationId, birthDate: day('1910-12-31') })).toEqual([

@@ -166,3 +166,93 @@ describe('people', () => {
     expect(codes({ superseded: [], recorded }, known)).toEqual(['twin_returns']);
   });
 });
+
+describe('somebody who begins', () => {
+  const [SEA, UNIT, POSITION, PLACEMENT] = [20, 21, 22, 23];
+  const ages = [
+    row('least_age', 30, { country: 'FI', workerTypeId: null, atSea: false, age: 15 }),
+    row('least_age', 31, { country: null, workerTypeId: 8, atSea: false, age: 17 }),
+    row('least_age', 32, { country: null, workerTypeId: null, atSea: true, age: 18 }),
+  ];
+  const place = (kind: number) => [
+    row('list_entry', SEA, { list: 'unit_kind', code: 'VESSEL', flags: { atSea: true } }),
+    row('unit', UNIT, { parentId: null, kindId: kind, locationId: null }),
+    row('position', POSITION, { unitId: UNIT, jobId: 1, hours: null, standing: 'in_force' }),
+    row('placement', PLACEMENT, {
+      employmentId: EMPLOYMENT,
+      positionId: POSITION,
+      kind: 'primary',
+      hours: 4000,
+    }),
+  ];
+  const born = (birthDate: string, others: Row[] = []) =>
+    codes({ superseded: [], recorded: [person(PERSON, birthDate)] }, others);
+
+  test('is not born after today, nor after the first day', () => {
+    expect(born('2026-11-24')).toEqual(['birth_date_ahead']);
+    expect(born('2020-01-02')).toEqual(['birth_date_after_first']);
+  });
+
+  test('is old enough by the row that says most: at sea, then by worker type, then by country', () => {
+    // 1 January 2020: 14 years and a day, 15, 17 and 18 years old
+    expect([
+      born('2005-12-31'),
+      born('2005-12-31', ages.slice(0, 1)),
+      born('2005-01-01', ages.slice(0, 1)),
+    ]).toEqual([[], ['too_young'], []]);
+    expect([born('2003-01-02', ages), born('2003-01-01', ages)]).toEqual([['too_young'], []]);
+    expect([
+      born('2003-01-01', [...ages, ...place(SEA)]),
+      born('2002-01-01', [...ages, ...place(SEA)]),
+    ]).toEqual([['too_young'], []]);
+    expect(born('2003-01-01', [...ages, ...place(99)])).toEqual([]);
+    expect([born('2006-01-02', ages), born('1929-01-01', ages)]).toEqual([
+      ['birth_date_unlikely'],
+      ['birth_date_unlikely'],
+    ]);
+  });
+
+  test('more than two years ahead is asked about, once', () => {
+    const far = (from: string) => codes({ superseded: [], recorded: [employment(40, 41, from)] });
+    expect([far('2028-11-23'), far('2028-11-24')]).toEqual([[], ['first_day_far']]);
+    const old = employment(40, 41, '2028-12-01');
+    expect(
+      codes({ superseded: [old], recorded: [{ ...old, id: 9999, until: '2029-12-01' as Bound }] }),
+    ).toEqual([]);
+  });
+
+  test('comes back and is asked about with the birth date that is known', () => {
+    const known = [person(OTHER, '2010-01-01'), ...ages];
+    expect(codes({ superseded: [], recorded: [employment(OLD, OTHER, '2026-06-01')] }, known)).toEqual([
+      'too_young',
+    ]);
+  });
+});
+
+describe('an honour', () => {
+  const honour = (code: string, flags = {}) => row('list_entry', 50, { list: 'honour', code, flags });
+  const given = (awardedOn: string, orderKind: string | null, flags = {}) =>
+    codes(
+      {
+        superseded: [],
+        recorded: [row('award', 51, { personId: PERSON, honourId: 50, awardedOn, orderKind })],
+      },
+      [honour('H', flags)],
+    );
+
+  test('of ours is not given before somebody was here; one earned elsewhere is welcome', () => {
+    expect([given('2019-12-31', 'internal'), given('2020-01-01', 'internal')]).toEqual([
+      ['honour_before_us'],
+      [],
+    ]);
+    expect([
+      given('2019-12-31', 'state'),
+      given('2019-12-31', null),
+      given('2019-12-31', null, { years: 10 }),
+    ]).toEqual([[], [], ['honour_before_us']]);
+  });
+
+  test('is not dated after today', () => {
+    expect([given('2026-11-23', 'state'), given('2026-11-24', 'state')]).toEqual([[], ['honour_ahead']]);
+  });
+});

@@ -1,6 +1,6 @@
 // What a change says that may be meant but seldom is: asked on every way in (slip, section, file, API) of what is new in it.
 import type { Bound, Change, Day, Problem, Row, SectionName, Values } from '@gremium/contract';
-import { MOST_HOURS } from '@gremium/contract';
+import { MOST_HOURS, isEmailForm } from '@gremium/contract';
 import { distance } from 'fastest-levenshtein';
 import { ZERO, exceeds, fraction, times } from '../structure/fraction';
 import {
@@ -312,10 +312,14 @@ const beginSense = (
   return found;
 };
 
-const FORMS = { email: /^[^\s@]+@[^\s@]+\.[^\s@]+$/, phone: /^\+?[\d\s()/-]{5,}$/, address: /\S{3}/ };
+const FORMS = {
+  email: isEmailForm,
+  phone: (text: string) => /^\+?[\d\s()/-]{5,}$/.test(text),
+  address: (text: string) => /\S{3}/.test(text),
+};
 
 const contactSense = ({ values: { kind, value } }: Row<'contact'>): Problem[] =>
-  FORMS[kind].test(value) ? [] : [problem('contact_form', { kind, value }, 'person.contacts')];
+  FORMS[kind](value) ? [] : [problem('contact_form', { kind, value }, 'person.contacts')];
 
 // Somebody with the email of somebody else, or somebody new born on the day of somebody of a similar name.
 const twinsOf = (register: Register, fresh: readonly Row[], look: (...of: Looked[]) => void): Problem[] => {

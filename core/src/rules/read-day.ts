@@ -278,13 +278,16 @@ export const columnOrderOf = (texts: Iterable<string>): ColumnOrder => {
   const found = { dayFirst: 0, monthFirst: 0, points: 0 };
   let example: string | null = null;
   let told: string | null = null;
+  let pointed: string | null = null;
   for (const text of texts) {
     const shown = shownBy(text);
     if (shown === 'both') example ??= text;
     else if (shown) found[shown]++;
     if (shown === 'dayFirst' || shown === 'monthFirst') told ??= text;
+    if (shown === 'points') pointed ??= text;
   }
   const { dayFirst, monthFirst, points } = found;
+  if (example !== null && told === null) told = pointed;
   return {
     order: orderOf(dayFirst, monthFirst, points > 0 || !example),
     dayFirst,

@@ -60,24 +60,22 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
     reply.setCookie(COOKIE, token, cookieFor(request));
   };
 
-  serve(
-    app,
-    server,
-    accessEndpoints.signIn,
-    async ({ body, request, reply }) => {
-      const attempt = await beginTry(pool, clock, body.email, request.ip);
-      const account = await maybeOne<queries.AccountRow>(pool, queries.accountByEmail(body.email));
-      if (!(await isPassword(account?.passwordHash, body.password)) || !account)
-        throw new Failure([problem('sign_in_failed')]);
-      await succeed(pool, clock, attempt);
-      const { passwordHash: _, ...kept } = account;
-      if (!(await queries.isLetIn(pool, clock, kept))) throw new Failure([problem('access_ended')]);
-      const viewer = await queries.seerOf(pool, server.catalogues, kept);
-      await open(viewer, request, reply);
-      return sessionFor(viewer);
-    },
-    limited,
-  );
+  serve(app, server, accessEndpoints.signIn, async ({ body, request, reply }) => {
+    const attempt = await beginTry(pool, clock, {
+      email: body.email,
+      address: request.ip,
+      mostFrom: 5 * signInsAMinute,
+    });
+    const account = await maybeOne<queries.AccountRow>(pool, queries.accountByEmail(body.email));
+    if (!(await isPassword(account?.passwordHash, body.password)) || !account)
+      throw new Failure([problem('sign_in_failed')]);
+    await succeed(pool, clock, attempt);
+    const { passwordHash: _, ...kept } = account;
+    if (!(await queries.isLetIn(pool, clock, kept))) throw new Failure([problem('access_ended')]);
+    const viewer = await queries.seerOf(pool, server.catalogues, kept);
+    await open(viewer, request, reply);
+    return sessionFor(viewer);
+  });
 
   serve(app, server, accessEndpoints.whoAmI, async ({ viewer }) => sessionFor(viewer));
 

@@ -215,22 +215,27 @@ const judge = <T>(
   { change, undoes, problems, isJudged, isOfAll }: Decision<T>,
   today: Day,
 ): Sense => {
-  // what is only left out stops no other check
-  if (isJudged || hasErrors(problems.filter(({ code }) => code !== 'value_missing'))) return NOTHING;
+  if (isJudged) return NOTHING;
   const after = near.register;
   const before = after.copy();
   after.apply(change);
-  // an undo plan holds because it broke none
-  const broken = undoes ? [] : laws(after, change).map((offence) => offence.problem);
   const { grants, personId } = viewer;
   const missing = uncoveredWrites(change, grants, { before, after, today, personId });
+  // where a right is missing nothing else is said: what was found tells what is hidden
+  if (missing.length > 0) throw new Failure(missing.map((section) => problem('right_missing', { section })));
+  if (isAboveByRight(change) && !grants.some(({ acts }) => acts.includes('above_limit')))
+    throw new Failure([problem('right_missing', { right: 'above_limit' }, 'reviewOn')]);
+  // what is only left out stops no other check
+  if (hasErrors(problems.filter(({ code }) => code !== 'value_missing'))) {
+    after.revert(change);
+    return NOTHING;
+  }
+  // an undo plan holds because it broke none
+  const broken = undoes ? [] : laws(after, change).map((offence) => offence.problem);
   const sensed = undoes ? NOTHING : sense(after, change, { twins: true, today });
   const own = isOfAll ? [] : ownRecord(change, personId, after);
   after.revert(change);
-  const rights = missing.map((section) => problem('right_missing', { section }));
-  if (isAboveByRight(change) && !grants.some(({ acts }) => acts.includes('above_limit')))
-    rights.push(problem('right_missing', { right: 'above_limit' }, 'reviewOn'));
-  return { problems: [...broken, ...rights, ...own, ...sensed.problems], looked: sensed.looked };
+  return { problems: [...broken, ...own, ...sensed.problems], looked: sensed.looked };
 };
 
 // What somebody lacks is told by sections that not everybody sees.

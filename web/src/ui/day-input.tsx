@@ -38,9 +38,9 @@ type DayProps = {
 };
 
 // `given`: what was given since the field was begun; while the value is one of these, what is typed is what counts.
-type Typing = { text: string; at: Day | null; given: (string | null)[] };
+type Typing = { text: string; at: Day | null; given: (string | null)[]; isLeft: boolean };
 
-// Nobody is told that half a day is none.
+// Nobody is told that half a day is none: only after a pause, or once the field is left.
 const PAUSE = 700;
 
 const useTyping = ({ value, onChange, birth, whenLeft = false }: DayProps) => {
@@ -59,13 +59,14 @@ const useTyping = ({ value, onChange, birth, whenLeft = false }: DayProps) => {
     const before = live?.given ?? [stored];
     // a day that was counted is written out: counted once more it would be another one
     const written = isLeft && now && 'value' in now ? format.day(now.value) : next;
-    setTyping({ text: written, at: at.current, given: [...before, given] });
+    setTyping({ text: written, at: at.current, given: [...before, given], isLeft });
     if ((isLeft || !whenLeft) && given !== stored) onChange(given);
   };
   return {
     text,
     reading,
     isTyped: live !== null,
+    isLeft: live?.isLeft ?? true,
     type: (next: string) => give(next, false),
     leave: () => live && give(live.text, true),
     take: (day: Day) => give(format.day(day), true),
@@ -83,7 +84,7 @@ export const DayInput = (props: DayProps) => {
   const [isOpen, setOpen] = useState(false);
   const { text, reading } = typing;
   const settled = useSettled(text, PAUSE);
-  const isWrong = reading !== null && 'problem' in reading && settled === text;
+  const isWrong = reading !== null && 'problem' in reading && (typing.isLeft || settled === text);
   return (
     <div className="dayinput">
       <Input
