@@ -463,7 +463,7 @@ type Warning = { problem: Problem; count: number; rows: number[] };
 // What is known of the days of a column.
 const daysOf = ({ columns, days }: queries.Kept, at: number): ImportColumn['days'] => {
   const column = columns[at];
-  const shown = column?.field == null ? undefined : days[column.field];
+  const shown = column?.field ? days[column.field] : undefined;
   if (!column || !shown) return null;
   const { example, told } = shown;
   return { order: column.order ?? shown.order, chosen: column.order !== undefined, example, told };

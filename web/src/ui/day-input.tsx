@@ -59,7 +59,13 @@ const useTyping = ({ value, onChange, birth, whenLeft = false }: DayProps) => {
     const before = live?.given ?? [stored];
     // a day that was counted is written out: counted once more it would be another one
     const written = isLeft && now && 'value' in now ? format.day(now.value) : next;
-    setTyping({ text: written, at: at.current, given: [...before, given], isLeft });
+    // what is no day may stand there as nothing
+    setTyping({
+      text: written,
+      at: at.current,
+      given: [...before, given, ...(isDay(given) ? [] : [null])],
+      isLeft,
+    });
     if ((isLeft || !whenLeft) && given !== stored) onChange(given);
   };
   return {
