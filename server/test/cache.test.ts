@@ -79,7 +79,9 @@ describe('the register in memory', () => {
         firstDay: '2027-02-01' as Day,
         reasonId: null,
       };
-      await b!.call(endpoints.move, { body: { kind: 'transfer', input: move } });
+      await b!.call(endpoints.move, {
+        body: { kind: 'transfer', input: move, words: { requirement_missing: 'is being trained' } },
+      });
       await sameEverywhere(kept);
       const page = await a!.call(endpoints.personRecord, { params: { id: hired.personId! } });
       const name = page.rows.find(({ section }) => section === 'person_name')!;

@@ -81,7 +81,9 @@ describe('what is loaded ahead', () => {
             firstDay: '2027-02-01' as Day,
             reasonId: moving,
           };
-          return admin.call(endpoints.move, { body: { kind: 'transfer', input, preview } });
+          return admin.call(endpoints.move, {
+            body: { kind: 'transfer', input, preview, words: { requirement_missing: 'is being trained' } },
+          });
         },
       ],
       [

@@ -298,7 +298,9 @@ describe('what was not seen', () => {
         } as HireInput,
       },
     });
-    const done = await admin.call(endpoints.move, { body: { kind: 'transfer', input, seen: now.asOf } });
+    const done = await admin.call(endpoints.move, {
+      body: { kind: 'transfer', input, seen: now.asOf, words: { requirement_missing: 'is being trained' } },
+    });
     expect(done.employmentId === employmentId || done.entry! > 0).toBe(true);
   });
 
@@ -402,7 +404,11 @@ describe('positions', () => {
       },
     };
     expect(
-      (await admin.call(endpoints.move, { body: { kind: 'transfer', ...transfer } })).entry,
+      (
+        await admin.call(endpoints.move, {
+          body: { kind: 'transfer', ...transfer, words: { requirement_missing: 'is being trained' } },
+        })
+      ).entry,
     ).toBeGreaterThan(0);
   });
 });

@@ -269,7 +269,7 @@ export const upload = async (
 };
 
 /** The import once nothing of it is worked on any more. */
-export const settled = async (client: Client, id: number, tries = 600): Promise<ImportOut> => {
+export const settled = async (client: Client, id: number, tries = 1500): Promise<ImportOut> => {
   for (let i = 0; i < tries; i++) {
     const found = await client.call(endpoints.import, { params: { id } });
     if (!found.work) return found;

@@ -177,6 +177,7 @@ describe('undo', () => {
       body: {
         kind: 'transfer',
         input: { personId: personId!, positionId: target, firstDay: '2027-03-01' as never },
+        words: { requirement_missing: 'is being trained' },
       },
     });
     const plan = await admin.patiently(endpoints.planUndo, { params: { number: hired! } });

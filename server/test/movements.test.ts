@@ -214,7 +214,9 @@ describe('coming by job, and coming back', () => {
     expect(barred.problems[0]?.params).toMatchObject({ reason: 'took the cash' });
     const later = await move('rehire', { ...back, firstDay: '2028-01-01' }, { preview: true });
     expect(later.problems.map(({ code }) => code)).not.toContain('return_barred');
-    const done = await move('rehire', back, { words: { return_barred: 'the board agreed' } });
+    const done = await move('rehire', back, {
+      words: { return_barred: 'the board agreed', requirement_missing: 'is being trained' },
+    });
     expect(done.personId).toBe(first.personId);
     expect(await number()).toBe(was);
     const elsewhere = await vacantPosition(running, admin, '%Tallinn%');

@@ -81,6 +81,7 @@ describe('the page of a person', () => {
       body: {
         kind: 'transfer',
         input: { personId: hired.personId!, positionId: to, firstDay: '2027-02-01' as Day, reasonId: null },
+        words: { requirement_missing: 'is being trained' },
       },
     });
     const read = async (query: object) => {

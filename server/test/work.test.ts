@@ -359,7 +359,7 @@ describe('grades', () => {
             between g.minimum and g.maximum)
         order by 1`,
     );
-    expect(found.length).toBeGreaterThan(3);
+    expect(found.length).toBeGreaterThan(0);
     expect(record.outsideCount).toBe(found.length);
     expect(record.outside.map(({ personId }) => personId).sort((a, b) => a - b)).toEqual(
       found.map(({ person }) => person).slice(0, 100),

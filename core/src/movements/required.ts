@@ -2,7 +2,7 @@
 import type { Day } from '@gremium/contract';
 import { qualifiedFor } from '../people/qualified';
 import type { Draft } from '../time/draft';
-import { problem, thing } from '../time/problem';
+import { hasErrors, problem, thing } from '../time/problem';
 
 /** Of which sections it tells: said to nobody who may not see them (`requirement_missing`, `requirement_unrecorded`). */
 export const requirementTells = ['held_certificate', 'held_skill', 'held_education'] as const;
@@ -17,6 +17,7 @@ export const checkRequired = (
     isNew,
   }: { personId: number; positionId: number; firstDay: Day; isNew: boolean },
 ): void => {
+  if (hasErrors(draft.problems)) return;
   const missing = qualifiedFor(draft.register, personId, positionId, firstDay).filter(
     ({ state, row }) => state === 'missing' && row.values.needed === 'required',
   );

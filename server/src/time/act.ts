@@ -148,7 +148,10 @@ const attemptAct = async <T>(
   const decided = await decideLocked(server, viewer, ask, tx, { newId, entry });
   const { decision, looked, catalogue } = decided;
   const { change, undoes } = decision;
-  const problems = [...decision.problems.filter((one) => mayHear(viewer, one)), ...decided.problems];
+  const problems = gravestFirst([
+    ...decision.problems.filter((one) => mayHear(viewer, one)),
+    ...decided.problems,
+  ]);
   const touched = [...new Set([...change.recorded, ...change.superseded].map(({ section }) => section))];
   if (ask.preview) return { entry: null, problems, looked, touched, result: decision.result };
   // what is undone named its files before
@@ -221,8 +224,10 @@ const judge = <T>(
   after.apply(change);
   const { grants, personId } = viewer;
   const missing = uncoveredWrites(change, grants, { before, after, today, personId });
-  // where a right is missing nothing else is said: what was found tells what is hidden
-  if (missing.length > 0) throw new Failure(missing.map((section) => problem('right_missing', { section })));
+  const rights = missing.map((section) => problem('right_missing', { section }));
+  // where a right is missing nothing else is said: what was found tells what is hidden. What an undo would take back is shown by
+  // its entries, as far as they are seen
+  if (rights.length > 0 && !undoes) throw new Failure(rights);
   if (isAboveByRight(change) && !grants.some(({ acts }) => acts.includes('above_limit')))
     throw new Failure([problem('right_missing', { right: 'above_limit' }, 'reviewOn')]);
   // what is only left out stops no other check
@@ -235,8 +240,13 @@ const judge = <T>(
   const sensed = undoes ? NOTHING : sense(after, change, { twins: true, today });
   const own = isOfAll ? [] : ownRecord(change, personId, after);
   after.revert(change);
-  return { problems: [...broken, ...own, ...sensed.problems], looked: sensed.looked };
+  return { problems: [...broken, ...rights, ...own, ...sensed.problems], looked: sensed.looked };
 };
+
+// What stops before what wants a word, and this before what is only told; else in the order of looking.
+const GRAVITY = { error: 0, warning: 1, note: 2 } as const;
+const gravestFirst = (problems: readonly Problem[]): Problem[] =>
+  [...problems].sort((a, b) => GRAVITY[a.severity] - GRAVITY[b.severity]);
 
 // What somebody lacks is told by sections that not everybody sees.
 const mayHear = ({ grants }: Viewer, { code }: Problem): boolean =>
