@@ -1,4 +1,5 @@
 // What somebody has begun and not finished: movements in preparation and records with unsaved edits, on one page.
+import '../structure/steps.css';
 import { type Kind, type MovementKind, movementOf } from '@gremium/contract';
 import { useTranslation } from 'react-i18next';
 import { Link, type To } from 'react-router';
