@@ -4,7 +4,7 @@ import { describe, expect, test } from '@jest/globals';
 import { endpoints, movementOf } from '@gremium/contract';
 import type { Page } from 'puppeteer-core';
 import { STANDS, type Spelling, spellings } from '../core/test/spellings-of-days';
-import { many, one, settled, sql, takeIn } from '../server/test/harness';
+import { many, one, settled, sql, takeIn, vacantPosition } from '../server/test/harness';
 import { de } from '../web/src/texts/de';
 import { en } from '../web/src/texts/en';
 import { focusOn, kept, press, sees } from './browser';
@@ -181,11 +181,24 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
       );
       const button = await page.$eval('.slipfoot .ant-btn-primary', (one) => (one as HTMLElement).innerText);
       expect(button).toMatch(/31\.? M(ar|är)\.? ?(z|ch)? ?2027|31\.? M\S+ 2027/);
-      const draft = await one<{ input: { lastDay: string } }>(
+      const draft = await one<{ day: string }>(
         running.owner,
-        sql`select input from movement where entry_id is null order by kept_at desc limit 1`,
-      ).catch(() => null);
-      if (draft) expect(draft.input.lastDay).toBe('2027-03-31');
+        sql`select input ->> 'lastDay' as day from movement where entry_number is null order by kept_at desc limit 1`,
+      );
+      expect(draft.day).toBe('2027-03-31');
+      await press(page, texts.slip.discard);
+
+      // no day is another one: it stays, is named, and the offer is taken
+      const position = await vacantPosition(running, admin);
+      await page.goto(`${running.address}/structure/positions/${position}`, { waitUntil: 'networkidle0' });
+      await press(page, movementOf('hire').act[language]);
+      const first = '.slip input[id$="firstDay"]';
+      await type(page, first, '30.2.2027');
+      await page.keyboard.press('Tab');
+      await sees(page, `! ${sentence('day_unreal', language)}`, '.slip');
+      expect(await page.$eval(first, (input) => (input as HTMLInputElement).value)).toBe('30.2.2027');
+      await press(page, inWords('2027-03-01', language));
+      await sees(page, inWords('2027-03-01', language), '.slip .understood');
       await press(page, texts.slip.discard);
       await page.setViewport({ width: 1280, height: 800 });
     });

@@ -4,4 +4,6 @@ import { register } from 'tsx/esm/api';
 
 register();
 const { daysOfCalendar } = await import('./calendar-days.ts');
+// from here on the time is the file's
+parentPort.postMessage('ready');
 parentPort.postMessage(daysOfCalendar(workerData));

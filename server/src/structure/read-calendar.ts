@@ -9,6 +9,7 @@ type Read = { days: CalendarDay[]; left: number };
 
 /** A file is read for so long at most, in milliseconds, and in so many MB. */
 const MOST_READING = 5000;
+const MOST_LOADING = 60_000;
 const MOST_MB = 128;
 
 const TOO_MUCH: CalendarFound = { wrong: 'calendar_too_much' };
@@ -24,13 +25,13 @@ const readApart = (asked: CalendarAsk): Promise<CalendarFound> =>
       resolve(found);
       void worker.terminate();
     };
-    let timer = setTimeout(() => end(TOO_MUCH), MOST_READING * 4);
-    // loading it is no fault of the file
-    worker.once('online', () => {
+    let timer = setTimeout(() => end(TOO_MUCH), MOST_LOADING);
+    worker.on('message', (found: CalendarFound | 'ready') => {
+      if (found !== 'ready') return end(found);
+      // loading it was no fault of the file
       clearTimeout(timer);
       timer = setTimeout(() => end(TOO_MUCH), MOST_READING);
     });
-    worker.once('message', end);
     worker.once('error', () => end(TOO_MUCH));
     worker.once('exit', () => end(TOO_MUCH));
   });
