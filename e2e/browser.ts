@@ -101,10 +101,11 @@ export const sees = (page: Page, text: string, selector = 'body'): Promise<unkno
     selector,
   );
 
-/** Presses what has an accessible name, as a person would find it; again where the page drew it anew just then. */
+/** Presses what has an accessible name, as a person would find it (the act of a slip without its day); again where the page drew it anew just then. */
 export const press = async (page: Page, name: string, tries = 3): Promise<void> => {
   await page.bringToFront();
-  const element = await page.waitForSelector(`::-p-aria([name="${name}"])`, { timeout: 20_000 });
+  const found = `::-p-aria([name="${name}"]), .slipfoot button::-p-text("${name}, ")`;
+  const element = await page.waitForSelector(found, { timeout: 20_000 });
   await page.waitForFunction((button) => !(button as HTMLButtonElement | null)?.disabled, {}, element);
   try {
     await element?.click();

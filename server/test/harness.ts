@@ -225,7 +225,7 @@ export const asAccount = async (running: Running, email: string, grants: Grant[]
   return signIn(running.address, email, PASSWORD);
 };
 
-/** A vacant position in force of the demo, in a unit whose name is like a pattern. */
+/** A vacant position in force of the demo that requires nothing, in a unit whose name is like a pattern. */
 export const vacantPosition = async (running: Running, client: Client, like = '%'): Promise<number> => {
   const { positions } = await client.call(endpoints.positions, { query: { free: 'yes' } });
   const units = await many<{ id: number }>(
@@ -238,9 +238,19 @@ export const vacantPosition = async (running: Running, client: Client, like = '%
     sql`select position_id as id from placement_version where superseded_by is null and valid_until > '2026-11-23'`,
   );
   const taken = new Set(coming.map(({ id }) => id));
-  const found = positions.find(
+  const asking = await many<{ id: number }>(
+    running.owner,
+    sql`select o.position_id as id from position_version o
+      join job_requirement_version r on r.job_id = o.job_id and r.superseded_by is null and r.needed = 'required'
+      where o.superseded_by is null
+      union select position_id from position_requirement_version where superseded_by is null and needed = 'required'`,
+  );
+  const wants = new Set(asking.map(({ id }) => id));
+  const vacant = positions.filter(
     ({ id, unitId, mark }) => inside.has(unitId) && mark === 'vacant' && !taken.has(id),
   );
+  // where all of them require something one that does is as good
+  const found = vacant.find(({ id }) => !wants.has(id)) ?? vacant[0];
   if (!found) throw new Error('no vacant position found');
   return found.id;
 };

@@ -210,8 +210,10 @@ describe('coming by job, and coming back', () => {
       returnBarredUntil: '2027-12-31',
     });
     const barred = await refused('rehire', back);
-    expect(barred.codes).toEqual(['return_barred', 'word_missing']);
-    expect(barred.problems[0]?.params).toMatchObject({ reason: 'took the cash' });
+    expect(barred.codes).toEqual(expect.arrayContaining(['return_barred', 'word_missing']));
+    expect(barred.problems.find(({ code }) => code === 'return_barred')?.params).toMatchObject({
+      reason: 'took the cash',
+    });
     const later = await move('rehire', { ...back, firstDay: '2028-01-01' }, { preview: true });
     expect(later.problems.map(({ code }) => code)).not.toContain('return_barred');
     const done = await move('rehire', back, {

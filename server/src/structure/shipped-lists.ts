@@ -32,7 +32,6 @@ const WORK: Partial<Record<ListName, readonly Line[]>> = {
     ['DEPARTMENT', 'Department', 'Abteilung'],
     ['TEAM', 'Team', 'Team'],
     ['SITE', 'Site', 'Betriebsstätte'],
-    ['VESSEL', 'Vessel', 'Schiff', { atSea: true }],
   ],
 };
 
