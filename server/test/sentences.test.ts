@@ -47,9 +47,12 @@ const SAID: [ProblemCode, Record<string, Param>, string, string][] = [
   ],
   [
     'pay_outside_range',
-    { minimum: '2050', maximum: '3000', currency: 'EUR' },
-    'The pay lies outside the range of the grade, 2050 to 3000 EUR a month.',
-    'Das Entgelt liegt außerhalb der Spanne der Stufe, 2050 bis 3000 EUR im Monat.',
+    {
+      ...{ minimum: '2186.67', maximum: '3200', currency: 'EUR', basis: 'month', weekly: '40' },
+      ...{ gradeMinimum: '2050', gradeMaximum: '3000', gradeHours: '37.5' },
+    },
+    'The pay lies outside the range, 2186.67 to 3200 EUR a month at 40 h a week. The grade says 2050 to 3000 a month at 37.5 h.',
+    'Das Entgelt liegt außerhalb der Spanne, 2186.67 bis 3200 EUR im Monat bei 40 Wochenstunden. Die Entgeltgruppe sagt 2050 bis 3000 im Monat bei 37.5 Wochenstunden.',
   ],
   [
     'placement_none',
