@@ -1,4 +1,4 @@
 import { jest } from '@jest/globals';
 
 // Tests assert what is right and wait as long as it takes; speed is measured by the benchmarks.
-jest.setTimeout(180_000);
+jest.setTimeout(600_000);

@@ -197,7 +197,7 @@ describe('each plain subject', () => {
     expect(
       countsOf(await takenIn(admin, 'location', await takenOut(admin, 'location', 'csv')))?.slice(0, 2),
     ).toEqual([0, 0]);
-  }, 60_000);
+  });
 });
 
 describe('files of other offices', () => {
@@ -219,7 +219,7 @@ describe('files of other offices', () => {
     expect([fte, active]).toEqual([50, false]);
     const again = await takenIn(admin, 'job', content, 'jobs.csv');
     expect(countsOf(again)).toEqual([0, 0, 1, 3]);
-  }, 60_000);
+  });
 
   test('who may not write a subject is not offered it, and is refused; who covers a part writes only there', async () => {
     const { subjects } = await fleet.call(endpoints.importSubjects, {});
@@ -241,7 +241,7 @@ describe('files of other offices', () => {
     const put = outside.map((cell, i) => (i === at ? 'Taken over' : cell));
     const tried = await takenIn(fleet, 'unit', fileOf([heads, put]));
     expect(countsOf(tried)?.[3]).toBe(1);
-  }, 60_000);
+  });
 });
 
 describe('the mess of real life', () => {
@@ -271,7 +271,7 @@ describe('the mess of real life', () => {
     // text is text: nobody counts days in a text file
     const text = 'code;name;title;fte;from\nSER-1;Serial;Serial;1;46388\n';
     expect(await refusals(admin, await takenIn(admin, 'job', text))).toEqual([[2, 'from day_unread']]);
-  }, 60_000);
+  });
 
   test('a number without its zeros: offered; where both are there, refused naming both; with them, taken', async () => {
     const numbered = (number: string) =>
@@ -306,7 +306,7 @@ describe('the mess of real life', () => {
       { problem: { code: 'number_zeros', params: { numbers: '0986, 986' } }, offers: ['0986', '986'] },
     ]);
     expect(countsOf(await numbered('0986'))).toEqual([0, 1, 0, 0]);
-  }, 60_000);
+  });
 
   test('an entry that a list lacks may be added to it; a job of another system is known by its id there', async () => {
     const content = 'code;name;title;fte;originId;originCode\nORG-1;Old stoker;Stoker;1;Harbour payroll;77\n';
@@ -339,7 +339,7 @@ describe('the mess of real life', () => {
     expect([countsOf(known), await refusals(admin, known)]).toEqual([[0, 1, 0, 0], []]);
     const clash = 'originId;originCode;code;name\nHPAY;77;FITTER;Whose\n';
     expect((await refusals(admin, await takenIn(admin, 'job', clash))).length).toBe(1);
-  }, 60_000);
+  });
 
   test('(clear) empties what may be empty, and what is in the register and not in the file is told on request', async () => {
     const { count } = await one<{ count: number }>(
@@ -353,7 +353,7 @@ describe('the mess of real life', () => {
     expect(things.some(({ name }) => name === 'Old stoker')).toBe(false);
     const refused = await takenIn(admin, 'job', 'code;name\nORG-1;(clear)\n');
     expect(await refusals(admin, refused)).toEqual([[2, 'name clear_refused']]);
-  }, 60_000);
+  });
 
   test('pay of one person, rows in any order: both rows of one day are refused, the one before them runs on', async () => {
     const [paid] = await many<{ number: string; kind: string; currency: string }>(
@@ -394,5 +394,5 @@ describe('the mess of real life', () => {
         ['2027-02-01', 'infinity', 3200],
       ],
     ]);
-  }, 60_000);
+  });
 });

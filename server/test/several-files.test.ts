@@ -85,7 +85,7 @@ describe('a zip of files', () => {
     expect(await believed(running)).toEqual(before);
     const undone = await partsOf(found.id);
     expect(Object.values(undone).map(({ state }) => state)).toEqual(['undone', 'undone', 'undone']);
-  }, 60_000);
+  });
 
   test('a head that is in no file refuses its row, and with it all; mended in the part, everything is checked again', async () => {
     const found = await takeIn({ ...PILOTS, 'a/2.csv': PILOTS['a/2.csv'].replace('PIL-1', 'PIL-9') });
@@ -106,7 +106,7 @@ describe('a zip of files', () => {
       (await admin.refusal(endpoints.writeImport, { params: { id: units.id }, body: { rows: 'all' } }))
         .problems[0]?.code,
     ).toBe('import_state');
-  }, 60_000);
+  });
 
   test('a file that says not what it is stops nothing but the check; left out, or read as something else, the rest goes on', async () => {
     const found = await takeIn({
@@ -130,7 +130,7 @@ describe('a zip of files', () => {
     await settled(admin, parts['jobs.csv']!.id);
     await settled(admin, found.id);
     expect((await partsOf(found.id))['jobs.csv']).toMatchObject({ subject: 'grade' });
-  }, 60_000);
+  });
 
   test('nothing in it that is taken in: said in words', async () => {
     const found = await takeIn({ 'read me.pdf': 'nothing' });
