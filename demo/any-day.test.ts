@@ -12,8 +12,8 @@ import {
   primaryPlacement,
   spellsOf,
 } from '@gremium/core';
-import { crewMember } from './accounts';
-import { makeHistory } from './make';
+import { crewMember } from '../demo/accounts';
+import { makeHistory } from '../demo/make';
 
 // every twelfth or so, so that all days of a month and of a week come
 const days = Array.from({ length: 60 }, (_, i) => addDays(day('2026-06-03'), i * 12 + (i % 5)));

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { day, markOf } from '@gremium/core';
 import { byDimension, headcountOn } from '../core/test/flows-by-rows';
 import { allPresences } from '../core/test/presence-by-rows';
-import { makeHistory } from './make';
+import { makeHistory } from '../demo/make';
 
 const anchor = day('2026-11-23');
 

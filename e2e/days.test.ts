@@ -4,7 +4,7 @@ import { describe, expect, test } from '@jest/globals';
 import { endpoints, movementOf } from '@gremium/contract';
 import type { Page } from 'puppeteer-core';
 import { STANDS, type Spelling, spellings } from '../core/test/spellings-of-days';
-import { many, one, settled, sql, takeIn, vacantPosition } from '../server/test/harness';
+import { many, maybeOne, one, settled, sql, takeIn, vacantPosition } from '../server/test/harness';
 import { de } from '../web/src/texts/de';
 import { en } from '../web/src/texts/en';
 import { focusOn, kept, press, sees } from './browser';
@@ -181,11 +181,16 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
       );
       const button = await page.$eval('.slipfoot .ant-btn-primary', (one) => (one as HTMLElement).innerText);
       expect(button).toMatch(/31\.? M(ar|är)\.? ?(z|ch)? ?2027|31\.? M\S+ 2027/);
-      const draft = await one<{ day: string }>(
-        running.owner,
-        sql`select input ->> 'lastDay' as day from movement where entry_number is null order by kept_at desc limit 1`,
-      );
-      expect(draft.day).toBe('2027-03-31');
+      // a draft is kept a moment after what was typed
+      let draft: { day: string } | undefined;
+      for (let n = 0; !draft && n < 100; n++) {
+        await new Promise((resolve) => setTimeout(resolve, 200));
+        draft = await maybeOne<{ day: string }>(
+          running.owner,
+          sql`select input ->> 'lastDay' as day from movement where entry_number is null order by kept_at desc limit 1`,
+        );
+      }
+      expect(draft?.day).toBe('2027-03-31');
       await press(page, texts.slip.discard);
 
       // no day is another one: it stays, is named, and the offer is taken

@@ -32,7 +32,7 @@ describe('lists', () => {
     kept(page, 'list-add', async () => {
       await page.goto(`${running.address}/setup/lists`, { waitUntil: 'networkidle0' });
       await sees(page, 'Reasons for leaving', '.list');
-      await sees(page, '7 of 7 lists that are asked for are set up', '.list');
+      await sees(page, '8 of 8 lists that are asked for are set up', '.list');
       await page.goto(`${running.address}/setup/lists/reason_leave`, { waitUntil: 'networkidle0' });
       await press(page, 'Add an entry');
       await page.waitForSelector('input[aria-label="Label"]');

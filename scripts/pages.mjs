@@ -32,6 +32,8 @@ export const buildPages = () => {
     {
       cwd: root,
       stdio: 'inherit',
+      // also where tests build them
+      env: { ...process.env, NODE_ENV: 'production' },
     },
   );
   if (built.status !== 0) throw new Refusal('The pages could not be built; the reason stands above.');

@@ -1,4 +1,4 @@
-// npm start: installs what is missing, starts a private database (or uses DATABASE_URL), builds the pages, serves.
+// npm start: installs what is missing, starts a private database (or uses DATABASE_URL), builds the server and the pages, serves.
 import { spawn } from 'node:child_process';
 import path from 'node:path';
 import { buildPages } from './pages.mjs';
@@ -6,6 +6,9 @@ import { claimFolder } from './running.mjs';
 import { ensureNode, ensurePackages, main, root } from './setup.mjs';
 
 const data = path.join(root, '.data');
+
+// its packages may have to be installed first
+const buildServer = async () => (await import('./server-build.mjs')).buildServer();
 
 const own = async () => {
   const { startCluster } = await import('./cluster.mjs');
@@ -21,7 +24,7 @@ const own = async () => {
 
 const serve = (url, demo) =>
   new Promise((resolve) => {
-    const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    const child = spawn(process.execPath, ['--enable-source-maps', 'server/dist/main.js'], {
       cwd: root,
       stdio: 'inherit',
       env: { ...process.env, DATABASE_URL: url, GREMIUM_DEMO: demo },
@@ -37,6 +40,7 @@ await main(async () => {
   const given = process.env.DATABASE_URL;
   const database = given ? { url: given, demo: 'no', stop: () => undefined } : await own();
   try {
+    await buildServer();
     buildPages();
     process.exitCode = await serve(database.url, database.demo);
   } finally {

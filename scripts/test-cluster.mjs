@@ -2,13 +2,15 @@
 import { spawnSync } from 'node:child_process';
 import { startThrowAway } from './cluster.mjs';
 import { root } from './setup.mjs';
+import build from './test-build.mjs';
 
 export default async () => {
+  await build();
   if (process.env.GREMIUM_TEST_CLUSTER) return;
   const cluster = await startThrowAway();
   process.on('exit', cluster.remove);
   for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => process.exit(1));
-  const made = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/test-templates.ts', cluster.url], {
+  const made = spawnSync(process.execPath, ['server/dist/test-templates.js', cluster.url], {
     cwd: root,
     stdio: 'inherit',
   });

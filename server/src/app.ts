@@ -24,6 +24,7 @@ import { serveKeptFiles } from './files/kept-files.endpoints';
 import { serveTakeOuts } from './files/take-outs.endpoints';
 import { WorkNews } from './files/work-news';
 import { serveMeasures } from './measures/measures.endpoints';
+import { inProject } from './parts';
 import { serveReports } from './reports/reports.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
@@ -49,7 +50,7 @@ declare module 'fastify' {
   }
 }
 
-const dist = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../web/dist');
+const dist = fileURLToPath(inProject('web/dist'));
 
 export type Options = {
   demoAccounts?: DemoAccount[];

@@ -2,8 +2,8 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type Day, endpoints, preset, presetNames } from '@gremium/contract';
 import { canonicalJson } from '@gremium/core';
-import { Catalogues } from '../src/time/catalogues';
-import { RegisterMemory } from '../src/index';
+import { Catalogues } from '../../server/src/index';
+import { RegisterMemory } from '../../server/src/index';
 import { type Client, type Running, asDemo, newcomer, startServer, vacantPosition } from './harness';
 
 let one: Running;

@@ -2,10 +2,9 @@
 // commit meanwhile matters only where it is of the same things, absence included.
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
 import { type Day, type HireInput, endpoints, preset } from '@gremium/contract';
-import pg from 'pg';
-import { counted } from '../src/index';
-import { transaction } from '../src/database/transaction';
-import { Neighbourhood, hints } from '../src/time/neighbourhood';
+import { counted } from '../../server/src/index';
+import { transaction } from '../../server/src/index';
+import { Neighbourhood, hints } from '../../server/src/index';
 import {
   type Client,
   type Running,
@@ -154,10 +153,13 @@ describe('what is loaded ahead', () => {
     for (const [, act] of all) base.push(plain(await act()));
     expect(asked.size).toBeGreaterThan(15);
     let [queries, more] = [0, 0];
-    const plainQuery = pg.Client.prototype.query;
-    pg.Client.prototype.query = function (this: pg.Client, ...args: unknown[]) {
+    const client = await running.pool.connect();
+    const every = Object.getPrototypeOf(client) as typeof client;
+    client.release();
+    const plainQuery = every.query as (...of: unknown[]) => unknown;
+    every.query = function (this: unknown, ...args: unknown[]) {
       queries++;
-      return (plainQuery as (...of: unknown[]) => unknown).apply(this, args);
+      return plainQuery.apply(this, args);
     } as never;
     try {
       const counts: number[] = [];
@@ -175,7 +177,7 @@ describe('what is loaded ahead', () => {
           if (queries - before > counts[i]!) more++;
         }
     } finally {
-      pg.Client.prototype.query = plainQuery;
+      every.query = plainQuery as never;
     }
     expect(more).toBeGreaterThan(10);
   });

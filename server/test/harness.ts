@@ -34,7 +34,7 @@ import {
   openServer,
   versionTables,
   sql,
-} from '../src/index';
+} from '../../server/src/index';
 
 export const NOW = '2026-11-23T09:40:00Z';
 export const PASSWORD = 'correct-horse-battery';
@@ -326,7 +326,7 @@ export const believed = async (running: Running): Promise<string[]> => {
 
 /** Starts the real server process, as npm start does, on a free port. */
 export const spawnServer = async (url: string, env: Record<string, string> = {}) => {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  const child = spawn(process.execPath, ['server/dist/main.js'], {
     env: {
       ...process.env,
       DATABASE_URL: url,

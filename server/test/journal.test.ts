@@ -15,7 +15,7 @@ import {
   tableOf,
   verifyJournal,
   versionCells,
-} from '../src/index';
+} from '../../server/src/index';
 import {
   type Client,
   type Running,

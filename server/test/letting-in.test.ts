@@ -5,8 +5,8 @@ import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { presets, endpoints } from '@gremium/contract';
-import { firstAdministratorLink } from '../src/index';
-import { isCommon } from '../src/access/common-passwords';
+import { firstAdministratorLink } from '../../server/src/index';
+import { isCommon } from '../../server/src/index';
 import { Client, Refused, type Running, asDemo, one, signIn, sql, startServer } from './harness';
 
 let running: Running;

@@ -1,9 +1,9 @@
 import { type DirectoryAsk, fold } from '@gremium/core';
-import { type Reach, reachOf } from '../src/access/scope.sql';
-import { type Sql, empty, join, name, sql } from '../src/database/sql';
-import type { Seer } from '../src/time/catalogues';
-import type { Looking } from '../src/time/lens';
-import { believedBy, inEffect } from '../src/time/version.sql';
+import { type Reach, reachOf } from '../../server/src/index';
+import { type Sql, empty, join, name, sql } from '../../server/src/index';
+import type { Seer } from '../../server/src/index';
+import type { Looking } from '../../server/src/index';
+import { believedBy, inEffect } from '../../server/src/index';
 
 export type PeopleQuery = DirectoryAsk;
 

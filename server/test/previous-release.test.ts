@@ -5,9 +5,9 @@ import { gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type AccountRole, type Grant, grantsOf, preset } from '@gremium/contract';
 import type { Pool } from 'pg';
-import { migrate, ownerPool, verifyJournal } from '../src/index';
+import { migrate, ownerPool, verifyJournal } from '../../server/src/index';
 import { type Running, many, sql, startServer } from './harness';
-import { name as quoted } from '../src/database/sql';
+import { name as quoted } from '../../server/src/index';
 
 const dump = new URL('./fixtures/before-catalogue.sql.gz', import.meta.url);
 type Account = { email: string; roles: AccountRole[]; grants: Grant[] };

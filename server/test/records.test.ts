@@ -21,7 +21,7 @@ import {
   startServer,
   vacantPosition,
 } from './harness';
-import { name as quoted } from '../src/database/sql';
+import { name as quoted } from '../../server/src/index';
 
 let running: Running;
 let admin: Client;

@@ -21,8 +21,8 @@ import {
   upload,
 } from './harness';
 import { codes, rowsOf } from './importing';
-import { clockFrom } from '../src/index';
-import { tidy } from '../src/time/housekeeping';
+import { clockFrom } from '../../server/src/index';
+import { tidy } from '../../server/src/index';
 
 let running: Running;
 let admin: Client;

@@ -4,10 +4,11 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Catalogue, preset } from '@gremium/contract';
 import type { ClientBase, Pool } from 'pg';
+import { inProject } from '../parts';
 import { shapeTables } from './shape';
 import { many, sql } from './sql';
 
-const folder = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../../db/migrations');
+const folder = fileURLToPath(inProject('db/migrations'));
 
 type Migration = { name: string; text: string; checksum: string };
 

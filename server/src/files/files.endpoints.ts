@@ -23,6 +23,7 @@ import { headingKey, problem, proposeField } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { Failure, fail } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
+import { partFile } from '../parts';
 import { type Handler, serve } from '../serve';
 import { todayOf } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
@@ -65,7 +66,7 @@ export const serveFiles = (
     server,
     {
       table: 'import',
-      file: new URL('./import-worker.mjs', import.meta.url),
+      file: partFile('files/import-worker'),
       keepTrouble: queries.keepTrouble,
     },
     (error) => app.log.error(error),

@@ -8,8 +8,9 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { problem } from '@gremium/core';
 import { Failure, fail } from '../database/failure';
+import { partFile } from '../parts';
 import { limits } from './limits';
-import type { FromChild, ToChild } from './parse-child';
+import type { FromChild, ToChild } from './reader';
 import type { FileHead, RawRow, ReadAsk } from './read-file';
 
 const LOOK_EVERY = 100;
@@ -85,7 +86,7 @@ export const readApart = async <T>(
   const folder = ownFolder();
   const file = path.join(folder, 'file');
   writeFileSync(file, content, { mode: 0o600 });
-  const child = fork(fileURLToPath(new URL('./parse-child.mjs', import.meta.url)), [], {
+  const child = fork(fileURLToPath(partFile('files/parse-child')), [], {
     serialization: 'advanced',
     execArgv: [`--max-old-space-size=${Math.round(limits.reading * 0.6)}`],
     env: { ...process.env, TMPDIR: folder, NODE_OPTIONS: '' },

@@ -11,6 +11,7 @@ import type { FastifyInstance } from 'fastify';
 import { Readable } from 'node:stream';
 import { fail } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
+import { partFile } from '../parts';
 import { peopleColumns } from '../reports/people-layout';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
@@ -75,7 +76,7 @@ export const serveTakeOuts = (
     server,
     {
       table: 'take_out',
-      file: new URL('./take-out-worker.mjs', import.meta.url),
+      file: partFile('files/take-out-worker'),
       keepTrouble: queries.keepTrouble,
       answer: async (place, id, viewer): Promise<PartOut> => {
         const kept = await one<queries.Kept>(pool, queries.takeOutById(id));

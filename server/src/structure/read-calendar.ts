@@ -3,6 +3,7 @@ import { Worker } from 'node:worker_threads';
 import { type CalendarDay, Day, MOST_HOLIDAYS } from '@gremium/contract';
 import { byDay } from '@gremium/core';
 import { fail } from '../database/failure';
+import { partFile } from '../parts';
 import type { CalendarAsk, CalendarFound } from './calendar-days';
 
 type Read = { days: CalendarDay[]; left: number };
@@ -16,7 +17,7 @@ const TOO_MUCH: CalendarFound = { wrong: 'calendar_too_much' };
 
 const readApart = (asked: CalendarAsk): Promise<CalendarFound> =>
   new Promise((resolve) => {
-    const worker = new Worker(new URL('./calendar-worker.mjs', import.meta.url), {
+    const worker = new Worker(partFile('structure/calendar-worker'), {
       workerData: asked,
       resourceLimits: { maxOldGenerationSizeMb: MOST_MB },
     });

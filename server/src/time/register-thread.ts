@@ -4,6 +4,7 @@ import type { AnswerOf, AskOf, QuestionName } from './questions';
 import type { Asked } from './register-worker';
 import type { WorkerData } from './sections-from';
 import { patienceOf } from '../database/waits';
+import { partFile } from '../parts';
 import { ThreadCalls } from './thread-calls';
 
 /** An answer that was written as JSON where it was worked out. */
@@ -29,7 +30,7 @@ export class RegisterThread {
 
   constructor(data: WorkerData) {
     this.patience = patienceOf(data.waits);
-    this.calls = new ThreadCalls(new URL('./register-worker.mjs', import.meta.url), data, {
+    this.calls = new ThreadCalls(partFile('time/register-worker'), data, {
       working: data.question * 1000,
     });
   }

@@ -1,6 +1,7 @@
 import type { Problem, SectionName } from '@gremium/contract';
 import type { WorkerData } from './sections-from';
 import { patienceOf } from '../database/waits';
+import { partFile } from '../parts';
 import { ThreadCalls } from './thread-calls';
 import type { AskedUndo } from './undo-worker';
 
@@ -22,7 +23,7 @@ export class UndoThread {
   constructor(data: WorkerData) {
     // a plan is looked at by somebody; carrying out what a large import wrote may take longer
     this.patience = patienceOf(data.waits);
-    this.calls = new ThreadCalls(new URL('./undo-worker.mjs', import.meta.url), data);
+    this.calls = new ThreadCalls(partFile('time/undo-worker'), data);
   }
 
   /** A plan; whoever waited too long is told to try again, and then gets the one that was begun. */
