@@ -29,8 +29,16 @@ const pdfOf = (lines: readonly string[]): Buffer => {
   );
 };
 
+const digestOf = (of: string | Buffer): string => createHash('sha256').update(of).digest('hex');
+
 const paper = (name: string, type: FileType, bytes: Buffer): Paper => ({
-  file: { id: createHash('sha256').update(name).digest('hex').slice(0, 32), name, type, bytes: bytes.length },
+  file: {
+    id: digestOf(name).slice(0, 32),
+    name,
+    type,
+    bytes: bytes.length,
+    digest: digestOf(bytes),
+  },
   bytes,
 });
 

@@ -38,7 +38,7 @@ afterAll(async () => {
 /** Types into a field of the slip or of a section by its label, in place of what stands there. */
 const fill = async (page: Page, label: string, text: string): Promise<void> => {
   const input = await page.waitForSelector(`::-p-aria([name="${label}"][role="textbox"])`, {
-    timeout: 20_000,
+    timeout: 120_000,
   });
   await input!.click({ count: 3 });
   await page.keyboard.press('Backspace');

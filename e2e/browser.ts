@@ -28,6 +28,8 @@ export const openBrowser = (): Promise<Browser> => {
 
 export const openPage = async (browser: Browser, { width = 1280, height = 800 } = {}): Promise<Page> => {
   const page = await browser.newPage();
+  // tests wait as long as it takes: a busy machine is no fault
+  page.setDefaultTimeout(120_000);
   await page.setViewport({ width, height });
   await page.emulateTimezone('Europe/Helsinki');
   page.on('pageerror', (error) => console.error(error));
@@ -96,7 +98,7 @@ export const sees = (page: Page, text: string, selector = 'body'): Promise<unkno
       [...document.querySelectorAll(where)].some((element) =>
         (element as HTMLElement).innerText.replace(/\s+/g, ' ').includes(wanted),
       ),
-    { timeout: 20_000 },
+    { timeout: 120_000 },
     text,
     selector,
   );
@@ -105,7 +107,7 @@ export const sees = (page: Page, text: string, selector = 'body'): Promise<unkno
 export const press = async (page: Page, name: string, tries = 3): Promise<void> => {
   await page.bringToFront();
   const found = `::-p-aria([name="${name}"]), .slipfoot button::-p-text("${name}, ")`;
-  const element = await page.waitForSelector(found, { timeout: 20_000 });
+  const element = await page.waitForSelector(found, { timeout: 120_000 });
   await page.waitForFunction((button) => !(button as HTMLButtonElement | null)?.disabled, {}, element);
   try {
     await element?.click();

@@ -29,7 +29,7 @@ const speak = async (language: Language): Promise<void> => {
 
 /** Puts a text into an input in place of what stands there, letter by letter. */
 const type = async (at: Page, selector: string, text: string): Promise<void> => {
-  await at.waitForSelector(selector, { timeout: 20_000 });
+  await at.waitForSelector(selector, { timeout: 120_000 });
   await focusOn(at, selector);
   await at.keyboard.type(text);
 };
@@ -177,7 +177,7 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
           /2027/.test(
             (document.querySelector('.slipfoot .ant-btn-primary') as HTMLElement | null)?.innerText ?? '',
           ),
-        { timeout: 20_000 },
+        { timeout: 120_000 },
       );
       const button = await page.$eval('.slipfoot .ant-btn-primary', (one) => (one as HTMLElement).innerText);
       expect(button).toMatch(/31\.? M(ar|är)\.? ?(z|ch)? ?2027|31\.? M\S+ 2027/);

@@ -254,7 +254,7 @@ describe('a hire', () => {
       await press(page, 'Complete hire now');
       await sees(page, 'Aino', '.slipresult, .slip, body');
       const { id, section } = await fieldNamed('Trägt sie');
-      await page.waitForFunction(() => !document.querySelector('.slipform'), { timeout: 20_000 });
+      await page.waitForFunction(() => !document.querySelector('.slipform'), { timeout: 120_000 });
       const { value, family } = await one<{ value: string; family: string }>(
         running.owner,
         sql`select v."values" ->> ${ownFieldName(id)} as value, n.given as family from own_version v

@@ -38,7 +38,7 @@ const counted = (wanted: Record<string, number>) =>
       );
       return Object.entries(expected).every(([name, count]) => (counts[name] ?? 0) === count);
     },
-    { timeout: 30_000 },
+    { timeout: 120_000 },
     wanted,
   );
 

@@ -38,7 +38,7 @@ const waitForCounts = (refused: number, fresh: number) =>
         wanted &&
       !document.querySelector('.working') &&
       document.querySelectorAll('.repairgrid tbody tr').length === rows,
-    { timeout: 30_000 },
+    { timeout: 120_000 },
     [30, fresh, 0, 30 - fresh - refused, refused].join(),
     refused,
   );
@@ -125,7 +125,7 @@ describe('people from a file', () => {
             [...document.querySelectorAll<HTMLInputElement>('.repairgrid input[aria-label^="First day"]')]
               .map((cell) => cell.value)
               .join() === all && !document.querySelector('.working'),
-          { timeout: 30_000 },
+          { timeout: 120_000 },
           wanted.join(),
         );
       await showing(Array<string>(3).fill('when the ice is gone'));

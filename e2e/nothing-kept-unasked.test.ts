@@ -60,7 +60,7 @@ test('letters typed right after Ctrl K stand in the line, the first one too', ()
       await page.waitForSelector('.find-or-do input');
       await page.waitForFunction(
         () => document.querySelector<HTMLInputElement>('.find-or-do input')?.value === 'harbour',
-        { timeout: 10_000 },
+        { timeout: 120_000 },
       );
     }
   }));

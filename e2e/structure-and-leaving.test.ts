@@ -29,7 +29,7 @@ const inputOf = async (label: string): Promise<string> => {
       [...document.querySelectorAll('.slip label')]
         .find((one) => one.textContent === wanted)
         ?.getAttribute('for'),
-    { timeout: 20_000 },
+    { timeout: 120_000 },
     label,
   );
   return `[id="${String(await id.jsonValue())}"]`;

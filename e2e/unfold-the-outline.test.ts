@@ -38,7 +38,7 @@ const focus = (name: string): Promise<void> =>
 const shown = (count: number): Promise<unknown> =>
   page.waitForFunction(
     (n) => document.querySelectorAll('table.tree tbody tr[data-unit]').length === n,
-    { timeout: 10_000 },
+    { timeout: 120_000 },
     count,
   );
 

@@ -3,7 +3,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
-import { type Day, endpoints, isEmailForm, presets } from '@gremium/contract';
+import { type Day, MeasureName, endpoints, isEmailForm, presets } from '@gremium/contract';
 import {
   type Client,
   type Running,
@@ -211,6 +211,10 @@ describe('a preview', () => {
         limit 40`,
     );
     expect(outside.length).toBe(40);
+    const { reason } = await one<{ reason: number }>(
+      running.owner,
+      sql`select list_entry_id as reason from list_entry_version where code = 'RESIGNED' and superseded_by is null`,
+    );
     const told = new Set<string>();
     for (const { pay, person, employment } of outside) {
       const edit = {
@@ -226,7 +230,7 @@ describe('a preview', () => {
       });
       const leave = {
         kind: 'leave',
-        input: { employmentId: employment, lastDay: '2027-03-31', reasonId: null },
+        input: { employmentId: employment, lastDay: '2027-03-31', reasonId: reason },
         preview: true,
       };
       const left = await specialist.refusal(endpoints.move, { body: leave as never });
@@ -244,4 +248,18 @@ describe('a preview', () => {
     const plain = ['right_missing', 'record_hidden', 'thing_unknown'];
     expect([...told].filter((codes) => !plain.includes(codes))).toEqual([]);
   });
+});
+
+test('of a day before the months asked for nothing is counted: an empty table, a blank cell, and no fault', async () => {
+  const months = { from: '2026-06', until: '2026-12' };
+  for (const measure of MeasureName.options)
+    for (const on of ['2020-01-01', '2026-05-31'] as Day[]) {
+      const query = { ...months, measure, by: 'division' as const, on };
+      expect((await admin.call(endpoints.crossTable, { query })).months).toEqual([]);
+      const cell = { ...query, key: 'all', month: '2026-07' };
+      const found = await admin.call(endpoints.why, { query: { ...cell, limit: 5, offset: 0 } });
+      expect([found.value, found.total, found.people, found.isCut]).toEqual([null, 0, [], true]);
+      const file = await admin.send(endpoints.whyFile, { query: { ...cell, format: 'csv', language: 'en' } });
+      expect(file.status).toBe(200);
+    }
 });

@@ -1,7 +1,9 @@
 // Files that rows name, over HTTP: typed by their content, bounded, served by the right to see the row and in no other way.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type FileRef, type Problem, endpoints } from '@gremium/contract';
+import { createHash } from 'node:crypto';
 import JSZip from 'jszip';
+import { verifyJournal } from '../../server/src/index';
 import sharp from 'sharp';
 import { type Client, type Running, asDemo, many, one, sql, startServer } from './harness';
 import { undoBy } from './moving';
@@ -214,5 +216,34 @@ describe('who gets a file', () => {
       sql`select entry from kept_file where id = ${file.id}`,
     );
     expect(named).toEqual([{ entry: saved.entry }]);
+  });
+
+  test('said with another digest it is not the same; bytes changed behind the register are found by the journal', async () => {
+    const { file } = await send(admin, 'whole.pdf', PDF);
+    expect(file.digest).toBe(createHash('sha256').update(PDF).digest('hex'));
+    const other = { ...file, digest: '0'.repeat(64) };
+    const refused = await admin.refusal(endpoints.saveEdits, {
+      body: { edits: [edit(inFleet, other)] } as never,
+    });
+    expect(refused.codes).toEqual(['file_unknown']);
+    const { entry } = await record(admin, inFleet, file);
+    const faults = async () => (await verifyJournal(running.owner)).faults;
+    expect(await faults()).toEqual([]);
+    const put = (bytes: string) =>
+      many(running.owner, sql`update kept_file set bytes = ${Buffer.from(bytes)} where id = ${file.id}`);
+    // as long as before
+    await put(PDF.replace('1.4', '1.5'));
+    expect(await faults()).toEqual([`entry ${entry}: the file whole.pdf is not as it was kept`]);
+    await put(PDF);
+    const [picture] = await many<{ digest: string; bytes: Buffer }>(
+      running.owner,
+      sql`select digest, bytes from picture order by digest limit 1`,
+    );
+    const paint = (bytes: Buffer) =>
+      many(running.owner, sql`update picture set bytes = ${bytes} where digest = ${picture?.digest}`);
+    await paint(Buffer.from([...(picture?.bytes ?? [])].reverse()));
+    expect(await faults()).toEqual([`the picture ${picture?.digest} is not as it was kept`]);
+    await paint(picture?.bytes ?? Buffer.alloc(0));
+    expect(await faults()).toEqual([]);
   });
 });

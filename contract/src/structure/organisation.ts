@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+  Hundredths,
   byMovement,
   choice,
   choices,
@@ -42,7 +43,7 @@ export const Organisation = z.strictObject({
   /** Days on which work is done where nothing else is said; none said: Monday to Friday. */
   workingDays: choices(...weekdays).nullable(),
   /** Full-time hours a week where neither agreement nor location says otherwise. */
-  fullTime: byMovement('change_full_time', hours()),
+  fullTime: byMovement('change_full_time', hours(Hundredths.min(1))),
   /** First day for which figures are complete. */
   figuresFrom: day(),
 });

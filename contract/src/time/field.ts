@@ -291,6 +291,11 @@ export const FileRef = z.strictObject({
   name: z.string().trim().min(1).max(200),
   type: FileType,
   bytes: z.int().min(1),
+  /** SHA-256 of its content, in hexadecimal; rows of before it was kept have none. */
+  digest: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .optional(),
 });
 export type FileRef = z.infer<typeof FileRef>;
 /** A file. */

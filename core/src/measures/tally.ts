@@ -28,7 +28,8 @@ export const monthsOf = (from: Day, until: Day): Months => {
     ends.push(end < until ? end : until);
   }
   const first = dayNumber(startOfMonth(from));
-  const last = dayNumber(ends.at(-1) ?? from);
+  const end = ends.at(-1);
+  const last = end === undefined ? first - 1 : dayNumber(end);
   const indexOf = new Int16Array(Math.max(0, last - first + 1));
   let month = 0;
   for (let i = 0; i < indexOf.length; i++) {

@@ -25,12 +25,21 @@ export type WhyPage = { offset: number; limit: number };
 
 const ALL: WhyPage = { offset: 0, limit: Infinity };
 
+const NOTHING = { value: null, months: [], average: null, leavers: 0, people: [], total: 0 };
+
+const notYet = (ask: CrossAsk, month: string): Omit<CrossMonth, 'month'> => {
+  const { month: _, ...about } = monthOf(asDay(`${month}-01`), ask, 0);
+  return { ...about, isCut: true };
+};
+
 /** Opens one cell. The value is worked out anew from the inputs shown; people are those of the numerator. */
 export const why = (facts: Facts, ask: CrossAsk, { key, month }: WhyCell, page: WhyPage = ALL): Why => {
   const one = { ...ask, from: asDay(`${month}-01`), until: asDay(`${month}-01`) };
   const { months } = monthsAsked(one);
   const end = months.ends.at(-1) ?? one.from;
   const n = months.ends.length;
+  // nothing is counted after the day looked at
+  if (!end.startsWith(month) || n === 0) return { ...notYet(one, month), ...NOTHING };
   const code = key === 'all' ? -1 : coded(facts.columns, ask.by).codeOf(key);
   const sums = tally(facts, { ...one, months, shown: 0 });
   const rowOf = (cells: Int32Array): Int32Array => {

@@ -2,7 +2,18 @@
 // which versions to supersede and which to record; lookups and laws are stated in docs/model.md, "Time".
 import type { Bound, Problem } from '@gremium/contract';
 import { problem } from './problem';
-import { OPEN, type Period, addDays, byFrom, earlier, isOn, later, overlaps, segments } from './calendar';
+import {
+  OPEN,
+  type Period,
+  addDays,
+  byFrom,
+  earlier,
+  intersection,
+  isOn,
+  later,
+  overlaps,
+  segments,
+} from './calendar';
 
 /** Values of a version by field. */
 export type Fields = Record<string, unknown>;
@@ -68,27 +79,42 @@ const endOfRun = <T extends Version>(ordered: T[], from: Bound): Bound => {
   return at;
 };
 
+// Until when each field of an edit holds.
+const endsOf = <T extends Version>(ordered: T[], { from, until, values, override }: Setting) => {
+  const runEnd = endOfRun(ordered, from);
+  const ends = Object.keys(values).map((field): [string, Bound] => {
+    if (until !== undefined) return [field, earlier(until, runEnd)];
+    return [field, override ? runEnd : nextChangeOf(ordered, field, from)];
+  });
+  return { runEnd, ends: new Map(ends) };
+};
+
+/** What is set from a day on: the fields given, until a day, until the end of the run, or as long as each goes on by itself. */
+export type Setting = { from: Bound; until?: Bound | undefined; values: Fields; override?: boolean };
+
+/** The parts of versions that a setting is about, whether its values differ from theirs or not. */
+export const aimedAt = <T extends Version>(versions: readonly T[], edit: Setting): T[] => {
+  const ordered = sorted(versions);
+  if (!asOf(ordered, edit.from)) return [];
+  const until = [...endsOf(ordered, edit).ends.values()].reduce(later, edit.from);
+  return ordered.flatMap((version) => {
+    const part = intersection(version, { from: edit.from, until });
+    return part ? [{ ...version, ...part }] : [];
+  });
+};
+
 /**
  * *It changed from a day on.* Writes only the fields given; each holds from `from` until the first later boundary at
  * which that same field itself changes (to the end of the run with `override`), or over exactly `[from, until)`.
  * Error `no_version_on_day` where nothing is in effect on `from`; note `nothing_changed`; warning `later_versions`.
  */
-export const setFrom = <T extends Version>(
-  versions: readonly T[],
-  edit: { from: Bound; until?: Bound | undefined; values: Fields; override?: boolean },
-): Revision<T> => {
+export const setFrom = <T extends Version>(versions: readonly T[], edit: Setting): Revision<T> => {
   const ordered = sorted(versions);
   const { from, values } = edit;
   if (edit.until !== undefined && edit.until <= from)
     return refuse(problem('period', { from, until: edit.until }));
   if (!asOf(ordered, from)) return refuse(problem('no_version_on_day', { day: from }));
-  const runEnd = endOfRun(ordered, from);
-  const ends = new Map(
-    Object.keys(values).map((field) => {
-      if (edit.until !== undefined) return [field, earlier(edit.until, runEnd)] as const;
-      return [field, edit.override ? runEnd : nextChangeOf(ordered, field, from)] as const;
-    }),
-  );
+  const { runEnd, ends } = endsOf(ordered, edit);
   const kept = [...ends].filter(([, end]) => edit.until === undefined && !edit.override && end < runEnd);
   const revision = rewrite(
     ordered,

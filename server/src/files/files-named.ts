@@ -25,7 +25,7 @@ export const filesNamed = (catalogue: Catalogue, { recorded, superseded }: Chang
 /** What is wrong with files that a change names: not sent by this account, or said to be otherwise than they are. */
 export const filesWrong = async (db: Db, account: number, named: readonly Naming[]): Promise<Problem[]> => {
   if (named.length === 0) return [];
-  const sent = await many<{ id: string; type: string; bytes: number }>(
+  const sent = await many<Required<Omit<FileRef, 'name'>>>(
     db,
     sentBy(
       account,
@@ -35,6 +35,7 @@ export const filesWrong = async (db: Db, account: number, named: readonly Naming
   const known = new Map(sent.map((one) => [one.id, one]));
   return named.flatMap(({ file, field }) => {
     const there = known.get(file.id);
-    return there?.type === file.type && there.bytes === file.bytes ? [] : problem('file_unknown', {}, field);
+    const isSame = (['type', 'bytes', 'digest'] as const).every((what) => there?.[what] === file[what]);
+    return isSame ? [] : problem('file_unknown', {}, field);
   });
 };

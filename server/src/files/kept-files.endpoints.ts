@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { type FileRef, keptFileEndpoints, seenSection } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
@@ -35,7 +35,8 @@ export const serveKeptFiles = (app: FastifyInstance, server: Server): void => {
       if (count >= MOST_UNNAMED) return fail('too_many_requests', {});
       const id = randomBytes(16).toString('hex');
       await many(pool, keepFile({ id, account: viewer.account, at: clock.now(), type, bytes }));
-      return { id, name: nameAs(query.name, type), type, bytes: bytes.length };
+      const digest = createHash('sha256').update(bytes).digest('hex');
+      return { id, name: nameAs(query.name, type), type, bytes: bytes.length, digest };
     },
     { takesFiles: true, bodyLimit: limits.document },
   );

@@ -16,7 +16,7 @@ export const bytesOf = (id: string): Sql => sql`select bytes from kept_file wher
 
 /** Of some files those that an account sent, as they are. */
 export const sentBy = (account: number, ids: readonly string[]): Sql =>
-  sql`select id, type, length(bytes) as bytes from kept_file where account_id = ${account} and id = any (${ids})`;
+  sql`select id, type, length(bytes) as bytes, encode(sha256(bytes), 'hex') as digest from kept_file where account_id = ${account} and id = any (${ids})`;
 
 /** Notes the entry that first named some files. */
 export const nameFiles = (ids: readonly string[], entry: number): Sql =>

@@ -68,17 +68,18 @@ const mustMay = ({ grants }: Seer, right: Right): void => {
   if (!may) fail('right_missing', { right: Object.values(right).join(' ') });
 };
 
-// A movement names only what the viewer may see; everything else is answered as if it were not there.
+// A movement names only what the viewer may see on its day or later; everything else is answered as if it were not there.
 const mustSee = async (
   { server: { pool, clock }, viewer }: Moving,
   seeds: readonly (Seed & { path: string })[],
+  since: Day,
 ) => {
   const looking = await look(pool, clock, {});
   for (const kind of new Set(seeds.map((seed) => seed.kind))) {
     if (!HIDEABLE.has(kind)) continue;
     const named = seeds.filter((seed) => seed.kind === kind);
     const ids = named.map(({ id }) => id);
-    const seen = new Set(await seenOf(pool, viewer, kind as 'position', ids, looking));
+    const seen = new Set(await seenOf(pool, viewer, kind as 'position', ids, looking, since));
     const hidden = named.find(({ id }) => !seen.has(id));
     if (hidden) fail('record_hidden', { kind }, `input.${hidden.path}`);
   }
@@ -93,8 +94,8 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
   mustBeTheirs(viewer, kind, input);
   const seeds = namedIn(declared.input, input);
   const own = ownOf(viewer, asked);
-  await mustSee(moving, [...seeds, ...own.named]);
   const { field } = declared.day;
+  await mustSee(moving, [...seeds, ...own.named], (input as Record<string, unknown>)[field] as Day);
   const { whole = [] } = declared;
   const acted = await act<Result>(server, viewer, {
     kind,

@@ -7,6 +7,7 @@ import {
   type Day,
   type EntryKind,
   type Problem,
+  Row,
   type SectionName,
   type Viewer,
   gives,
@@ -70,6 +71,8 @@ export type Decision<T> = {
   change: Change;
   problems: Problem[];
   result: T;
+  /** Parts of rows that it is about whether anything of them changes or not: the right to write them is asked for all the same. */
+  aimed?: Row[];
   /** Ids of the entries it undoes; an undo has asked the laws itself. */
   undoes?: number[];
   /** The decision has asked laws and rights itself, row by row, with all they need. */
@@ -215,7 +218,7 @@ const NOTHING: Sense = { problems: [], looked: [] };
 const judge = <T>(
   near: Neighbourhood,
   viewer: Viewer,
-  { change, undoes, problems, isJudged, isOfAll }: Decision<T>,
+  { change, aimed = [], undoes, problems, isJudged, isOfAll }: Decision<T>,
   today: Day,
 ): Sense => {
   if (isJudged) return NOTHING;
@@ -223,8 +226,12 @@ const judge = <T>(
   const before = after.copy();
   after.apply(change);
   const { grants, personId } = viewer;
-  const missing = uncoveredWrites(change, grants, { before, after, today, personId });
-  const rights = missing.map((section) => problem('right_missing', { section }));
+  const writing = { before, after, today, personId };
+  const missing = new Set(
+    // what somebody guesses of a hidden value tells nothing by being right
+    [change, { recorded: [], superseded: aimed }].flatMap((part) => uncoveredWrites(part, grants, writing)),
+  );
+  const rights = [...missing].map((section) => problem('right_missing', { section }));
   // where a right is missing nothing else is said: what was found tells what is hidden. What an undo would take back is shown by
   // its entries, as far as they are seen
   if (rights.length > 0 && !undoes) throw new Failure(rights);

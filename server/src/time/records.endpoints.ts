@@ -1,5 +1,6 @@
 import {
   type Day,
+  type Bound,
   type Edit,
   type EntryKind,
   type ProblemCode,
@@ -12,7 +13,7 @@ import {
   recordEndpoints,
   hiddenFields,
 } from '@gremium/contract';
-import { Draft, type Register, problem, withoutHidden } from '@gremium/core';
+import { Draft, OPEN, type Register, addDays, intersection, problem, withoutHidden } from '@gremium/core';
 import * as timelines from '@gremium/core';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import type { z } from 'zod';
@@ -77,7 +78,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     if (params.kind === 'own_row' && given.length > 1) fail('value_invalid', {}, 'sections');
     for (const [name, values] of parsed) {
       mustBeTheirs(viewer, name, values, { at: `sections.${name}`, isNew: true });
-      await mustSeeNamed(viewer, name, values, `sections.${name}`);
+      await mustSeeNamed(viewer, name, values, { at: `sections.${name}` });
     }
     const acted = await act(server, viewer, {
       kind: 'create',
@@ -107,12 +108,17 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
   });
 
   // What a value names is named only as far as the viewer may see it: a refusal would tell of what they may not.
-  const mustSeeNamed = async (viewer: Seer, section: SectionName, values: object, at: string) => {
+  const mustSeeNamed = async (
+    viewer: Seer,
+    section: SectionName,
+    values: object,
+    { at, since }: { at: string; since?: Bound | undefined },
+  ) => {
     const looking = await look(pool, clock, {});
     for (const { field, kind } of viewer.catalogue.refs(section)) {
       const id = (values as Record<string, unknown>)[field];
       if (typeof id !== 'number' || !HIDEABLE.has(kind)) continue;
-      const seen = await seenOf(pool, viewer, kind as 'position', [id], looking);
+      const seen = await seenOf(pool, viewer, kind as 'position', [id], looking, since);
       if (seen.length === 0) fail('record_hidden', { kind }, `${at}.${field}`);
     }
   };
@@ -123,7 +129,10 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     if ('values' in edit) {
       const isNew = edit.mode === 'create' || edit.mode === 'begin';
       mustBeTheirs(viewer, section, edit.values, { at: 'edit.values', isNew });
-      await mustSeeNamed(viewer, section, edit.values, 'edit.values');
+      await mustSeeNamed(viewer, section, edit.values, {
+        at: 'edit.values',
+        since: isNew ? edit.from : undefined,
+      });
     }
     if (!isOfThing(one)) {
       // whatever is nobody's is made by acts of its own
@@ -177,10 +186,9 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
         const register = await near.load(known.map(({ kind, id }) => ({ kind, id })));
         await mustBeLast(deciding, viewer, known, looking);
         const draft = new Draft(register, newId, entry);
-        return finish(
-          draft,
-          edits.map((one) => applyEdit(draft, catalogue.section(one.section), one)),
-        );
+        const aimed = known.flatMap((one) => aimedAt(register, catalogue.section(one.section), one));
+        const edited = edits.map((one) => applyEdit(draft, catalogue.section(one.section), one));
+        return { ...finish(draft, edited), aimed };
       },
     });
     const { entry, touched } = acted;
@@ -287,6 +295,25 @@ const applyEdit = (draft: Draft, section: Section, one: SectionEdit): Edited => 
   const thing = draft.newId();
   draft.begin(name, thing, { from, until }, parseValues(section, values) as never);
   return { section: name, thing };
+};
+
+// The parts of rows that an edit is about.
+const aimedAt = (register: Register, section: Section, { id, edit }: EditOfThing): Row[] => {
+  const rows = register.rows(section.name as SectionName, id) as Row[];
+  if ('row' in edit) return rows.filter((row) => row.id === edit.row);
+  if (edit.mode === 'set')
+    return timelines.aimedAt(rows as unknown as AnyVersion[], {
+      from: edit.from,
+      until: edit.until,
+      override: edit.override,
+      values: edit.values,
+    }) as unknown as Row[];
+  if (edit.mode !== 'end') return [];
+  const after = { from: addDays(edit.lastDay, 1), until: OPEN };
+  return rows.flatMap((row) => {
+    const part = intersection(row, after);
+    return part ? [{ ...row, ...part }] : [];
+  });
 };
 
 const revisionOf = (

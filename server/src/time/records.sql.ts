@@ -1,4 +1,4 @@
-import type { Section, SectionName } from '@gremium/contract';
+import type { Bound, Section, SectionName } from '@gremium/contract';
 import { reachColumn, reachOf, type Reach } from '../access/scope.sql';
 import { type Sql, empty, sql } from '../database/sql';
 import type { Seer } from './catalogues';
@@ -77,19 +77,21 @@ export const visibleThings = (
   sectionName: SectionName,
   ids: readonly number[],
   { today }: Looking,
+  since?: Bound,
 ): Sql => {
   const reach = reachOf(viewer, sectionName, today);
   if (reach === 'nothing') return sql`select id from unnest(${[]}::bigint[]) t (id)`;
   if (reach === 'all') return sql`select id from unnest(${ids}::bigint[]) t (id)`;
+  const after = since === undefined ? empty : sql`and s.valid_until > ${since}::date`;
   // where the thing itself is decides: it need not have a row of this section yet
   if (viewer.catalogue.anchor(sectionName).field === 'thing')
-    return sql`select distinct s.thing as id from (${reach}) s where s.thing = any(${ids}::bigint[])`;
+    return sql`select distinct s.thing as id from (${reach}) s where s.thing = any(${ids}::bigint[]) ${after}`;
   const section = viewer.catalogue.section(sectionName);
   return sql`
     select distinct v.${thingColumn(section)} as id
     from ${tableOf(section)} v
     join (${reach}) s on s.thing = ${reachColumn(viewer.catalogue, sectionName)}
-    where v.${thingColumn(section)} = any(${ids}::bigint[])`;
+    where v.${thingColumn(section)} = any(${ids}::bigint[]) ${after}`;
 };
 
 /** Of rows `v` of a section that meet a condition, those that the viewer may see on some of their days; asked once, not of each. */

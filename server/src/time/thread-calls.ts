@@ -60,6 +60,8 @@ export class ThreadCalls {
 
   async close(): Promise<void> {
     this.isClosed = true;
+    // whoever still waits is told to ask again: the server that comes next answers
+    for (const id of [...this.pending.keys()]) this.settle(id)?.reject(new Failure([problem('starting')]));
     await this.worker?.terminate();
   }
 

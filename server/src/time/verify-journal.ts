@@ -3,6 +3,7 @@ import { type Catalogue, preset } from '@gremium/contract';
 import type { EntryKind } from '@gremium/contract';
 import { type Db, many } from '../database/sql';
 import { chain, head } from './journal.sql';
+import { filesAltered, picturesAltered } from './kept-bytes.sql';
 import { contentOf } from './record-entry';
 import { rowDigests, supersededRows, versionTables } from './version.sql';
 
@@ -22,7 +23,8 @@ type Kept = {
 
 /**
  * Works the whole chain out again from the rows as they stand: numbers without gaps, moments in order, every digest. A row
- * altered, added or taken away, even by the owner of the database, shows at the entry it belongs to.
+ * altered, added or taken away, even by the owner of the database, shows at the entry it belongs to; so do the bytes of files
+ * and pictures that rows name by their digests.
  */
 export const verifyJournal = async (db: Db, catalogue: Catalogue = preset): Promise<Verdict> => {
   const digests = new Map<number, { id: number; digest: string }[]>();
@@ -61,6 +63,11 @@ export const verifyJournal = async (db: Db, catalogue: Catalogue = preset): Prom
     digests.delete(entry.id);
   });
   for (const id of digests.keys()) faults.push(`rows of entry ${id}, which is not in the journal`);
+  const numbers = new Map(entries.map(({ id, number }) => [id, number]));
+  for (const { entry, name } of await many<{ entry: number; name: string }>(db, filesAltered(catalogue)))
+    faults.push(`entry ${numbers.get(entry) ?? '?'}: the file ${name} is not as it was kept`);
+  for (const { digest } of await many<{ digest: string }>(db, picturesAltered))
+    faults.push(`the picture ${digest} is not as it was kept`);
   const [last] = await many<{ number: number; digest: string }>(db, head);
   if (last?.number !== entries.length || last.digest !== before.digest)
     faults.push('the head of the journal is not its last entry');
