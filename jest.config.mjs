@@ -35,6 +35,7 @@ const asBuilt = {
 const fromSource = ['house'].map((name) => `<rootDir>/server/test/${name}.test.ts`);
 
 export default {
+  testSequencer: '<rootDir>/scripts/test-sequencer.mjs',
   projects: [
     project('core', ['<rootDir>/{contract,core,demo,web}/**/*.test.ts?(x)'], {
       globalSetup: '<rootDir>/scripts/test-build.mjs',

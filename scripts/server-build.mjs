@@ -30,6 +30,7 @@ const entries = {
   'import-worker': 'server/src/files/import-worker.ts',
   'take-out-worker': 'server/src/files/take-out-worker.ts',
   'parse-child': 'server/src/files/parse-child.ts',
+  'pdf-worker': 'server/src/people/pdf-worker.ts',
   'calendar-worker': 'server/src/structure/calendar-worker.ts',
   'test-templates': 'scripts/test-templates.ts',
 };

@@ -1,6 +1,6 @@
 // npm test: installs what is missing, then lint, types, unit, server and browser tests; ends with the count of tests.
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { Refusal, ensureChromium, ensureNode, ensurePackages, ensurePostgres, main, root } from './setup.mjs';
 
@@ -12,6 +12,24 @@ const step = (what, command, args, env = {}) => {
     env: { ...process.env, ...env },
   });
   if (status !== 0) throw new Refusal(`${what} failed; the reasons stand above.`);
+};
+
+// What each file took, by the clock: the dearest are told; `--keep-seconds` notes them all for the order of the next runs.
+const tellDearest = (files) => {
+  const seconds = Object.fromEntries(
+    files
+      .map(({ name, startTime, endTime }) => [
+        path.relative(root, name),
+        Math.round((endTime - startTime) / 1000),
+      ])
+      .sort(([, a], [, b]) => b - a),
+  );
+  const all = Object.values(seconds).reduce((sum, one) => sum + one, 0);
+  console.log(`\n${files.length} files, ${all} s in all; the dearest:`);
+  for (const [name, took] of Object.entries(seconds).slice(0, 10))
+    console.log(`  ${String(took).padStart(4)} s  ${name}`);
+  if (process.argv.includes('--keep-seconds'))
+    writeFileSync(path.join(root, 'scripts/test-seconds.json'), `${JSON.stringify(seconds, null, 2)}\n`);
 };
 
 await main(async () => {
@@ -40,9 +58,9 @@ await main(async () => {
     stdio: ['ignore', 'ignore', 'inherit'],
     env: { ...process.env, ...env },
   });
-  const { numPassedTests, numFailedTests, numPendingTests, numRuntimeErrorTestSuites } = JSON.parse(
-    readFileSync(results, 'utf8'),
-  );
+  const run = JSON.parse(readFileSync(results, 'utf8'));
+  tellDearest(run.testResults);
+  const { numPassedTests, numFailedTests, numPendingTests, numRuntimeErrorTestSuites } = run;
   const broken = numRuntimeErrorTestSuites > 0 ? `, ${numRuntimeErrorTestSuites} files could not run` : '';
   console.log(`\n${numPassedTests} passed, ${numFailedTests} failed, ${numPendingTests} skipped${broken}`);
   if (status !== 0) process.exitCode = 1;

@@ -267,6 +267,7 @@ export const problemCodes = {
   starting: 'error',
   register_busy: 'error',
   question_too_long: 'error',
+  pages_too_many: 'error',
   path_unknown: 'error',
   failed: 'error',
 } as const satisfies Record<string, Severity>;

@@ -1,7 +1,7 @@
 // A person's record: taken out as a file, odd things said while it is written, an old name that stays findable for whoever may.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type Client, type Running, asDemo, many, one, sql, startServer } from './harness';
-import { endpoints } from '@gremium/contract';
+import { type Client, type Running, asAccount, asDemo, many, one, sql, startServer } from './harness';
+import { type Grant, endpoints } from '@gremium/contract';
 
 let running: Running;
 let admin: Client;
@@ -113,6 +113,50 @@ describe('a record as a file', () => {
     expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
     expect(bytes.length).toBeGreaterThan(5000);
     expect((await fileOf(fleet, id, 'format=pdf')).status).toBe(404);
+  });
+
+  test('a record of four hundred long notes is pages or a sentence, and nobody else waits for it', async () => {
+    const id = await somebodyIn('Tallinn Harbour');
+    const [grant] = admin.viewer?.grants ?? [];
+    const grants = [{ ...(grant as Grant), sections: { ...grant?.sections, note: 'edit' } }] as Grant[];
+    const keeper = await asAccount(running, 'notes@own.example', grants);
+    const notes = Array.from({ length: 40 }, (_, i) =>
+      `${i} höher gelegene Brücken des Schiffes `.repeat(110).slice(0, 3900),
+    );
+    for (let batch = 0; batch < 10; batch++)
+      await keeper.call(endpoints.saveEdits, {
+        body: {
+          edits: notes.map((text, i) => ({
+            section: 'note',
+            edit: {
+              mode: 'create' as const,
+              from: '2026-11-01',
+              values: { personId: id, about: `Note ${batch}-${i}`, notes: text },
+            },
+          })),
+        } as never,
+      });
+    let isOver = false;
+    const pages = fileOf(keeper, id, 'format=pdf').finally(() => (isOver = true));
+    const waits: number[] = [];
+    while (!isOver) {
+      const began = performance.now();
+      expect((await fetch(`${running.address}/api/health`)).status).toBe(200);
+      waits.push(performance.now() - began);
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+    expect(waits.sort((a, b) => a - b)[Math.floor(waits.length / 2)]).toBeLessThan(500);
+    const reply = await pages;
+    if (reply.status === 200)
+      expect(
+        Buffer.from(await reply.arrayBuffer())
+          .subarray(0, 5)
+          .toString(),
+      ).toBe('%PDF-');
+    else
+      expect(
+        ((await reply.json()) as { problems: { code: string }[] }).problems.map(({ code }) => code),
+      ).toEqual(['pages_too_many']);
   });
 });
 

@@ -232,6 +232,8 @@ export const problemSentences: Record<ProblemCode, string> = {
     'Das Register wird gerade geladen und antwortet gleich. Es wurde nichts geändert: bitte noch einmal versuchen.',
   register_busy:
     'Vom Register wird gerade viel verlangt. Es wurde nichts geändert: bitte gleich noch einmal versuchen.',
+  pages_too_many:
+    'Diese Akte enthält mehr Text, als sich in angemessener Zeit als Seiten setzen lässt. Nehmen Sie sie als JSON, oder einzelne Abschnitte aus einer Liste.',
   question_too_long: 'Das dauert zu lange. Es wurde nichts geändert: bitte weniger auf einmal fragen.',
   database_busy:
     'Gerade wird anderswo viel geschrieben. Nichts wurde geändert: gleich noch einmal versuchen.',

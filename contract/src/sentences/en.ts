@@ -222,6 +222,8 @@ export const problemSentences = {
   database_away: 'The database does not answer just now. Nothing is lost: try again in a few seconds.',
   starting: 'The register is being loaded and answers in a moment. Nothing was changed: try again.',
   register_busy: 'Much is being asked of the register just now. Nothing was changed: try again in a moment.',
+  pages_too_many:
+    'This record holds more text than can be set as pages in good time. Take it as JSON, or take single sections from a list.',
   question_too_long: 'This takes too long to work out. Nothing was changed: ask for less at a time.',
   database_busy: 'Somebody else is writing much just now. Nothing was changed: try again in a moment.',
   body_too_large: 'This is too large.',

@@ -17,7 +17,7 @@ import { readPerson, readRecord } from '../time/read-record';
 import type { RegisterThread } from '../time/register-thread';
 import { seenOf } from '../time/seen';
 import { type OutHead, recordJson, sectionsRead } from './record-out';
-import { recordPdf } from './record-pdf';
+import { recordPages } from './record-pages';
 import type { Language, Saying } from './record-words';
 
 export const servePeople = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
@@ -86,7 +86,7 @@ export const servePeople = (app: FastifyInstance, server: Server, register: Regi
       by: viewer.name,
     };
     if (format === 'json') return new FileOut(spoken, 'json', recordJson(record, saying, head));
-    const pages = await recordPdf(head, language, sectionsRead(record, saying, looking.on));
+    const pages = await recordPages({ head, language, sections: sectionsRead(record, saying, looking.on) });
     return new FileOut(spoken, 'pdf', pages);
   });
 

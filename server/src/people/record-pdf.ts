@@ -47,6 +47,9 @@ const sectionOf = ({ label, rows }: SectionRead): Content => ({
   ],
 });
 
+/** What pages are made of. */
+export type PagesAsk = { head: OutHead; language: Language; sections: readonly SectionRead[] };
+
 /** The pages of a record. */
 export const recordPdf = (
   head: OutHead,
