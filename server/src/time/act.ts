@@ -1,13 +1,14 @@
 // The way every act takes: load what it needs, decide in core, lock what the decision touches, see that it still holds,
 // ask the laws and the rights, record. A preview does the same and writes nothing.
 import { createHash } from 'node:crypto';
+import type {
+  Row} from '@gremium/contract';
 import {
   type Catalogue,
   type Change,
   type Day,
   type EntryKind,
   type Problem,
-  Row,
   type SectionName,
   type Viewer,
   gives,
