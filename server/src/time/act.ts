@@ -1,8 +1,7 @@
 // The way every act takes: load what it needs, decide in core, lock what the decision touches, see that it still holds,
 // ask the laws and the rights, record. A preview does the same and writes nothing.
 import { createHash } from 'node:crypto';
-import type {
-  Row} from '@gremium/contract';
+import type { Row } from '@gremium/contract';
 import {
   type Catalogue,
   type Change,
