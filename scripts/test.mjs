@@ -2,6 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { claimFolder } from './running.mjs';
 import { Refusal, ensureChromium, ensureNode, ensurePackages, ensurePostgres, main, root } from './setup.mjs';
 
 const step = (what, command, args, env = {}) => {
@@ -34,6 +35,11 @@ const tellDearest = (files) => {
 
 await main(async () => {
   ensureNode();
+  claimFolder(path.join(root, '.test'), {
+    script: 'test.mjs',
+    said: ({ pid }) =>
+      `npm test runs in this folder already (process ${pid}). Wait for it, or stop it first: kill ${pid}`,
+  });
   ensurePackages();
   ensurePostgres();
   process.env.CHROMIUM = ensureChromium();
@@ -50,7 +56,7 @@ await main(async () => {
   mkdirSync(path.dirname(results), { recursive: true });
   const jest = ['node_modules/jest/bin/jest.js', '--json', `--outputFile=${results}`, '--forceExit'];
   // tests wait for the database more than they compute: two at a time also where there are only two cores
-  jest.push('--maxWorkers=2');
+  jest.push(`--maxWorkers=${process.env.GREMIUM_WORKERS ?? 2}`);
   // a time zone far from UTC: nothing may depend on the machine's
   const env = { NODE_OPTIONS: '--experimental-vm-modules --no-warnings', TZ: 'Pacific/Kiritimati' };
   const { status } = spawnSync(process.execPath, jest, {

@@ -1,11 +1,13 @@
-// Two thousand requests made from the description of the API, as every role and as nobody: whatever is sent, the server answers
-// with problem details, and soon. The seed is fixed, so that a fault is met again.
+// Requests made from the description of the API, as every role and as nobody: whatever is sent, the server answers with problem
+// details, and soon. Half of them are as the description asks, with ids of things that are there; the seeds are fixed, so that a
+// fault is met again. GREMIUM_FUZZ=20000 sends that many.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { request as httpRequest } from 'node:http';
-import { Client, type Running, asDemo, startServer } from './harness';
+import { name } from '../../server/src/index';
+import { Client, type Running, asDemo, many, sql, startServer } from './harness';
 
-const SEED = 20_261_123;
-const REQUESTS = 2000;
+const SEEDS = [20_261_123, 4680, 77];
+const REQUESTS = Number(process.env['GREMIUM_FUZZ'] ?? 2400);
 
 /** A generator of numbers in [0, 1) (mulberry32). */
 const chance = (seed: number) => () => {
@@ -26,6 +28,13 @@ type Schema = {
   format?: string;
   additionalProperties?: Schema | boolean;
   required?: string[];
+  pattern?: string;
+  minLength?: number;
+  maxLength?: number;
+  minimum?: number;
+  maximum?: number;
+  minItems?: number;
+  exclusiveMinimum?: number;
 };
 type Operation = {
   parameters?: { name: string; in: string; schema: Schema }[];
@@ -74,8 +83,49 @@ const HOSTILE = [
   'x'.repeat(5000),
 ];
 
+// Texts of the forms that the description asks for: of those one is taken that fits.
+const FORMS = [
+  'a',
+  'Vess',
+  'people',
+  'person_name',
+  'person_name.name',
+  'position 4711',
+  'Ångström O’Brien',
+  '2026-11-23',
+  '2027-03-01',
+  '-infinity',
+  'infinity',
+  '2026-11-23T09:00:00Z',
+  '2026-11-23T09:00:00.000001Z',
+  '2026-10',
+  '2027-02',
+  'EUR',
+  'FI',
+  'en',
+  'de',
+  '100',
+  '2500.00',
+  'somebody@new.example',
+  'https://new.example/a',
+  'Europe/Helsinki',
+  'abcdefgh1234',
+  'NEW-CODE',
+  '0123456789abcdef0123456789abcdef',
+  'a1'.repeat(32),
+  'country:FI,EE',
+  'q'.repeat(12),
+  'correct-horse-battery',
+];
+
 class Maker {
-  constructor(private readonly next: () => number) {}
+  /** Nothing but what the description asks for. */
+  isTame = false;
+
+  constructor(
+    private readonly next: () => number,
+    private readonly ids: readonly number[],
+  ) {}
 
   pick<T>(from: readonly T[]): T {
     return from[Math.floor(this.next() * from.length)] as T;
@@ -86,8 +136,9 @@ class Maker {
   }
 
   value(schema: Schema | undefined, depth = 0): unknown {
-    if (!schema || this.is(0.12) || depth > 8) return this.pick(HOSTILE);
-    if (this.is(0.01)) return this.deep();
+    if (!schema || (!this.isTame && this.is(0.12)) || depth > 12)
+      return this.isTame ? null : this.pick(HOSTILE);
+    if (!this.isTame && this.is(0.01)) return this.deep();
     if (schema.const !== undefined) return schema.const;
     if (schema.enum) return this.pick(schema.enum);
     const options = schema.anyOf ?? schema.oneOf;
@@ -95,30 +146,36 @@ class Maker {
     if (schema.properties) {
       const made: Record<string, unknown> = {};
       for (const [name, of] of Object.entries(schema.properties))
-        if (this.is(schema.required?.includes(name) ? 0.95 : 0.5)) made[name] = this.value(of, depth + 1);
-      if (this.is(0.05)) made['unknown'] = this.pick(HOSTILE);
+        if (this.is(schema.required?.includes(name) ? (this.isTame ? 1 : 0.95) : 0.5))
+          made[name] = this.value(of, depth + 1);
+      if (!this.isTame && this.is(0.05)) made['unknown'] = this.pick(HOSTILE);
       return made;
     }
     if (schema.type === 'array')
-      return Array.from({ length: Math.floor(this.next() * 3) }, () => this.value(schema.items, depth + 1));
+      return Array.from({ length: Math.max(schema.minItems ?? 0, Math.floor(this.next() * 3)) }, () =>
+        this.value(schema.items, depth + 1),
+      );
     if (schema.type === 'object')
-      return this.is(0.5)
+      return this.isTame || this.is(0.5)
         ? {}
         : { [String(this.pick(HOSTILE))]: this.value(schema.additionalProperties as Schema, depth + 1) };
-    if (schema.type === 'integer' || schema.type === 'number') return Math.floor(this.next() * 60_000);
+    if (schema.type === 'integer' || schema.type === 'number') return this.number(schema);
     if (schema.type === 'boolean') return this.is(0.5);
     if (schema.format === 'date') return this.pick(['2026-11-23', '2027-01-01', '2019-02-28', '1899-12-31']);
-    return this.pick([
-      'a',
-      'Vess',
-      '2026-11-23',
-      '2026-11-23T09:00:00Z',
-      'EUR',
-      'FI',
-      '100',
-      'infinity',
-      'q'.repeat(12),
-    ]);
+    if (schema.type === 'null') return null;
+    const { pattern, minLength = 0, maxLength = Infinity } = schema;
+    const form = pattern === undefined ? null : new RegExp(pattern, 'u');
+    const fit = FORMS.filter(
+      (one) => one.length >= minLength && one.length <= maxLength && (form === null || form.test(one)),
+    );
+    return this.pick(fit.length > 0 ? fit : FORMS);
+  }
+
+  number({ minimum = 1, exclusiveMinimum, maximum = Infinity }: Schema): number {
+    const [least, most] = [Math.max(minimum, (exclusiveMinimum ?? 0) + 1), Math.min(maximum, 60_000)];
+    const there = this.is(0.7) ? this.pick(this.ids) : 0;
+    if (there >= least && there <= maximum) return there;
+    return Math.floor(least + this.next() * Math.max(1, Math.min(most - least, 60)));
   }
 
   deep(): unknown {
@@ -129,12 +186,30 @@ class Maker {
 }
 
 let running: Running;
+let ids: number[] = [];
+const called = new Map<string, number>();
+let wellFormed = 0;
+let sent = 0;
 const clients: Record<string, Client> = {};
 beforeAll(async () => {
   running = await startServer('demo', { signInsAMinute: 1_000_000 });
   for (const role of ['admin', 'fleet', 'tallinn', 'crew', 'audit'] as const)
     clients[role] = await asDemo(running.address, role);
   clients['nobody'] = new Client(running.address);
+  const of = (kind: string) =>
+    many<{ id: number }>(running.owner, sql`select id from ${name(kind)} order by id limit 40`);
+  const kinds = [
+    'person',
+    'employment',
+    'placement',
+    'position',
+    'unit',
+    'job',
+    'list_entry',
+    'pay',
+    'location',
+  ];
+  ids = (await Promise.all(kinds.map(of))).flat().map(({ id }) => Number(id));
 });
 afterAll(() => running.close());
 
@@ -155,11 +230,15 @@ describe('the API', () => {
       );
       expect(operations.length).toBeGreaterThan(35);
       const roles = Object.keys(clients);
-      const maker = new Maker(chance(SEED + roles.indexOf(role)));
       const { cookie } = clients[role] as Client;
+      let maker = new Maker(chance(0), ids);
       const statuses = new Map<number, number>();
-      for (let n = 0; n < Math.ceil(REQUESTS / roles.length); n++) {
-        const { path, method, operation } = maker.pick(operations);
+      const each = Math.ceil(REQUESTS / roles.length / SEEDS.length);
+      for (let n = 0; n < each * SEEDS.length; n++) {
+        if (n % each === 0) maker = new Maker(chance((SEEDS[n / each] as number) + roles.indexOf(role)), ids);
+        maker.isTame = n % 4 !== 0;
+        // each in turn, so that none is left out
+        const { path, method, operation } = operations[n % operations.length] as (typeof operations)[number];
         // signing out would make nobody of everybody
         if (path === '/api/session' && method === 'delete') continue;
         let address = path;
@@ -185,6 +264,10 @@ describe('the API', () => {
           throw new Error(`no answer to ${asked}: ${String(error)}`);
         });
         statuses.set(reply.status, (statuses.get(reply.status) ?? 0) + 1);
+        const endpoint = `${method} ${path}`;
+        called.set(endpoint, (called.get(endpoint) ?? 0) + 1);
+        sent++;
+        if (reply.status !== 400) wellFormed++;
         const said = await reply.text();
         expect([asked, said.slice(0, 500), reply.status >= 500]).toEqual([asked, said.slice(0, 500), false]);
         const type = reply.headers.get('content-type')?.split(';')[0];
@@ -199,6 +282,15 @@ describe('the API', () => {
       expect(statuses.size).toBeGreaterThan(1);
     },
   );
+
+  test('each endpoint is called, and at least half of what is sent is as the description asks', () => {
+    const least = [...called].sort(([, a], [, b]) => a - b);
+    expect(least[0]?.[1]).toBeGreaterThanOrEqual(Math.floor(REQUESTS / 400));
+    console.log(
+      `seeds ${SEEDS.join(', ')}: ${sent} requests to ${called.size} endpoints, the least ${least[0]?.join(' ')}, ${wellFormed} well-formed`,
+    );
+    expect(wellFormed / sent).toBeGreaterThan(0.5);
+  });
 
   test.each([
     '/%',

@@ -87,11 +87,12 @@ const entryValues = (
 const FLAGS: Partial<
   Record<
     ListName,
-    readonly (keyof Flags & ('paid' | 'counted' | 'division' | 'base' | 'stopsClock' | 'once' | 'paidOnly'))[]
+    readonly (keyof Flags &
+      ('paid' | 'counted' | 'division' | 'atSea' | 'base' | 'stopsClock' | 'once' | 'paidOnly'))[]
   >
 > = {
   worker_type: ['counted', 'paid'],
-  unit_kind: ['division'],
+  unit_kind: ['division', 'atSea'],
   pay_kind: ['base'],
   absence_kind: ['stopsClock'],
   honour: ['once', 'paidOnly'],

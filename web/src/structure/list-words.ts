@@ -67,6 +67,7 @@ const en = {
     counted: 'Counts in headcount',
     paid: 'Is paid by us',
     division: 'Is a division',
+    atSea: 'Its people work at sea',
     base: 'Is base pay',
   },
   classes: {
@@ -157,6 +158,7 @@ const de: typeof en = {
     counted: 'Zählt zum Personalbestand',
     paid: 'Wird von uns bezahlt',
     division: 'Ist ein Bereich',
+    atSea: 'Dort wird auf See gearbeitet',
     base: 'Ist Grundentgelt',
   },
   classes: {
