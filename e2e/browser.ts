@@ -108,7 +108,12 @@ export const press = async (page: Page, name: string, tries = 3): Promise<void> 
   await page.bringToFront();
   const found = `::-p-aria([name="${name}"]), .slipfoot button::-p-text("${name}, ")`;
   const element = await page.waitForSelector(found, { timeout: 120_000 });
-  await page.waitForFunction((button) => !(button as HTMLButtonElement | null)?.disabled, {}, element);
+  // what is found by its text may be the text inside of the button
+  await page.waitForFunction(
+    (found) => !(found as HTMLElement | null)?.closest('button')?.disabled,
+    {},
+    element,
+  );
   try {
     await element?.click();
   } catch (error) {
