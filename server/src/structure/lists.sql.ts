@@ -31,8 +31,12 @@ const allNamed = (viewer: Seer, kind: Kind, looking: Looking): Sql => {
       from ${tableOf(one.section)} v ${named(one)}
       where ${believed} and named.id is not null and ${isSeen(viewer, one.section.name as SectionName, looking, believed)}`,
   );
-  return join(parts, ' union all ');
+  // some kinds are named by nothing
+  return join([NOBODY, ...parts], ' union all ');
 };
+
+const NOBODY = sql`
+  select null::text as section, null::text as field, null::bigint as id, false as later where false`;
 
 const COUNTS = sql`count(*)::int as rows, (count(*) filter (where later))::int as later`;
 
