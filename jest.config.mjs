@@ -27,7 +27,6 @@ const asBuilt = {
   testEnvironment: '<rootDir>/scripts/test-environment.mjs',
   moduleNameMapper: {
     '^@gremium/(contract|core|server)$': shown('$1'),
-    '^(\\.\\./)+(server/)src/index$': shown('server'),
     '^(\\.\\./)+demo/(make|accounts)$': shown('$2'),
   },
 };

@@ -2,7 +2,7 @@
 // from pickers in their place, hires with and without a position, and looks at it on a day before, today and later.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
-import { firstAdministratorLink } from '../server/src/index';
+import { firstAdministratorLink } from '@gremium/server';
 import { PASSWORD, type Running, many, one, sql, startServer } from '../server/test/harness';
 import { findings, kept, openBrowser, openPage, press, sees } from './browser';
 

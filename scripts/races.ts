@@ -49,8 +49,10 @@ for (let n = 0; n < races; n++) {
     bad++;
     console.log(`race ${n}: ${found.won} won, ${found.taken} told, ${found.other.join('; ')}`);
   }
-  if ((n + 1) % 500 === 0)
-    console.log(`${n + 1} races, ${bad} bad, ${Math.round(performance.now() - began)} ms`);
+  if ((n + 1) % 100 === 0)
+    console.log(
+      `${n + 1} of ${races} races, ${bad} bad, ${Math.round((performance.now() - began) / 1000)} s`,
+    );
 }
 console.log(
   `${counted.decisions - decisions} decisions for ${counted.acts - acts} acts (those refused decide too).`,

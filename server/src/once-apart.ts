@@ -11,9 +11,9 @@ export type Bounds = { working: number; mb: number };
 /** What a thread says when it is loaded, before what it found. */
 export const READY = 'ready';
 
-/** What the thread of a part found for what it was given; null where it took too long, too much, or failed. */
+/** What the thread of a part found for what it was given; null where it took too long or too much. Its faults are thrown. */
 export const onceApart = <T>(part: string, given: unknown, { working, mb }: Bounds): Promise<T | null> =>
-  new Promise((resolve) => {
+  new Promise((resolve, reject) => {
     const worker = new Worker(partFile(part), {
       workerData: given,
       resourceLimits: { maxOldGenerationSizeMb: mb },
@@ -29,6 +29,9 @@ export const onceApart = <T>(part: string, given: unknown, { working, mb }: Boun
       clearTimeout(timer);
       timer = setTimeout(() => end(null), working);
     });
-    worker.once('error', () => end(null));
+    worker.once('error', (error: NodeJS.ErrnoException) => {
+      if (error.code !== 'ERR_WORKER_OUT_OF_MEMORY') reject(error);
+      end(null);
+    });
     worker.once('exit', () => end(null));
   });

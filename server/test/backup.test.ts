@@ -4,7 +4,7 @@ import { mkdtempSync, readdirSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { describe, expect, test } from '@jest/globals';
-import { migrate, ownerPool, verifyJournal } from '../../server/src/index';
+import { migrate, ownerPool, verifyJournal } from '@gremium/server';
 import { asDemo, copyDatabase, one, sql, startServer } from './harness';
 
 const script = (name: string, file: string, url: string) => {

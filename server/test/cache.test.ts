@@ -2,8 +2,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type Day, endpoints, preset, presetNames } from '@gremium/contract';
 import { canonicalJson } from '@gremium/core';
-import { Catalogues } from '../../server/src/index';
-import { RegisterMemory } from '../../server/src/index';
+import { Catalogues, RegisterMemory } from '@gremium/server';
 import { type Client, type Running, asDemo, newcomer, startServer, vacantPosition } from './harness';
 
 let one: Running;

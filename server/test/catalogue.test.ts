@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { preset, presetNames } from '@gremium/contract';
 import type { z } from 'zod';
-import { codeOfConstraint, migrate, ownerPool, snake, versionColumns } from '../../server/src/index';
+import { codeOfConstraint, migrate, ownerPool, snake, versionColumns } from '@gremium/server';
 import { type Running, copyDatabase, many, sql, startServer } from './harness';
 
 let running: Running;

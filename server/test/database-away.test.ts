@@ -6,7 +6,7 @@ import path from 'node:path';
 import { type HireInput, endpoints } from '@gremium/contract';
 import { startThrowAway } from '../../scripts/cluster.mjs';
 import { fillWithDemo } from '../../demo/make';
-import { migrate, ownerPool, verifyJournal } from '../../server/src/index';
+import { migrate, ownerPool, verifyJournal } from '@gremium/server';
 import {
   type Client,
   Refused,

@@ -2,9 +2,7 @@
 // commit meanwhile matters only where it is of the same things, absence included.
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
 import { type Day, type HireInput, endpoints, preset } from '@gremium/contract';
-import { counted } from '../../server/src/index';
-import { transaction } from '../../server/src/index';
-import { Neighbourhood, hints } from '../../server/src/index';
+import { counted, transaction, Neighbourhood, hints } from '@gremium/server';
 import {
   type Client,
   type Running,

@@ -3,7 +3,7 @@ import { describe, expect, test } from '@jest/globals';
 import { type Day, endpoints } from '@gremium/contract';
 import { demoAccounts } from '../../demo/accounts';
 import { fillWithDemo } from '../../demo/make';
-import { clockFrom, ownerPool } from '../../server/src/index';
+import { clockFrom, ownerPool } from '@gremium/server';
 import { Client, copyDatabase, one, signIn, sql, startServer } from './harness';
 
 describe('a demo begun on', () => {

@@ -18,7 +18,7 @@ import type { Pool } from 'pg';
 import { loadHistory } from '../../demo/load';
 import { SEED, makeHistory } from '../../demo/make';
 import { randomHistory } from '../../demo/random-history';
-import { migrate, ownerPool } from '../../server/src/index';
+import { migrate, ownerPool } from '@gremium/server';
 import { copyDatabase, many, sql } from './harness';
 
 const ANCHOR = day('2026-11-23');

@@ -3,7 +3,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type ImportOut, endpoints } from '@gremium/contract';
 import excel from 'exceljs';
-import { readFile } from '../../server/src/index';
+import { readFile } from '@gremium/server';
 import { foreignWorkbook, oldText } from './foreign-files';
 import { type Client, type Running, asDemo, many, settled, sql, startServer, takeIn } from './harness';
 import { undoBy } from './moving';

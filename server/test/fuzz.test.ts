@@ -3,7 +3,7 @@
 // fault is met again. GREMIUM_FUZZ=20000 sends that many.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { request as httpRequest } from 'node:http';
-import { name } from '../../server/src/index';
+import { name } from '@gremium/server';
 import { Client, type Running, asDemo, many, sql, startServer } from './harness';
 
 const SEEDS = [20_261_123, 4680, 77];

@@ -34,7 +34,7 @@ import {
   openServer,
   versionTables,
   sql,
-} from '../../server/src/index';
+} from '@gremium/server';
 
 export const NOW = '2026-11-23T09:40:00Z';
 export const PASSWORD = 'correct-horse-battery';

@@ -1,9 +1,10 @@
 // What somebody with the least right may send: a condition, an email, a calendar file, a preview. Nobody else waits for it, and
 // nothing hidden is told.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { once } from 'node:events';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
-import { type Day, MeasureName, endpoints, isEmailForm, presets } from '@gremium/contract';
+import { type Day, MeasureName, endpoints, isEmailForm, preset, presets } from '@gremium/contract';
 import {
   type Client,
   type Running,
@@ -12,6 +13,7 @@ import {
   asDemo,
   many,
   one,
+  spawnServer,
   sql,
   startServer,
 } from './harness';
@@ -262,4 +264,34 @@ test('of a day before the months asked for nothing is counted: an empty table, a
       const file = await admin.send(endpoints.whyFile, { query: { ...cell, format: 'csv', language: 'en' } });
       expect(file.status).toBe(200);
     }
+});
+
+test('full-time hours of none are refused by their section itself, before any database', () => {
+  const { edit } = preset.section('organisation');
+  expect([0, 1, 3750].map((fullTime) => edit.safeParse({ fullTime }).success)).toEqual([false, true, true]);
+});
+
+test('who asks while the server is stopped is answered, or told to ask again', async () => {
+  const spawned = await spawnServer(running.url);
+  try {
+    const client = await asDemo(spawned.address, 'admin');
+    const asked = Array.from({ length: 24 }, (_, i) => {
+      const query = { from: `20${10 + (i % 12)}-0${1 + (i % 9)}`, until: '2026-12', by: 'job' };
+      return client.send(endpoints.crossTable, { query: query as never }).then(
+        async (reply) => ((await reply.text()) ? reply.status : 0),
+        () => 'closed',
+      );
+    });
+    // they are on their way, and one of them is worked on
+    await new Promise((resolve) => setTimeout(resolve, 40));
+    const ended = once(spawned.child, 'exit');
+    spawned.child.kill('SIGTERM');
+    const statuses = new Set(await Promise.all(asked));
+    expect([...statuses].filter((status) => status !== 200 && status !== 503 && status !== 'closed')).toEqual(
+      [],
+    );
+    await ended;
+  } finally {
+    if (spawned.child.exitCode === null) await spawned.kill();
+  }
 });

@@ -2,7 +2,7 @@
 // kind of act that is about people, over people never seen and over those who once were in sight.
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { endpoints, preset, presets, storageOf } from '@gremium/contract';
-import { raw } from '../../server/src/index';
+import { raw } from '@gremium/server';
 import { type Client, type Running, asAccount, many, one, sql, startServer, vacantPosition } from './harness';
 
 let running: Running;

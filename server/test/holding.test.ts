@@ -1,7 +1,7 @@
 // What must hold whatever happens: races for the last place, two at once on the same section, and a killed server.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type HireInput, endpoints } from '@gremium/contract';
-import { ownerPool, verifyJournal } from '../../server/src/index';
+import { ownerPool, verifyJournal } from '@gremium/server';
 import {
   type Client,
   type Running,

@@ -13,7 +13,7 @@ import {
   gives,
 } from '@gremium/contract';
 import { RowRegister, chronicle, personBehind, rowInside } from '@gremium/core';
-import { allRows, migrate, ownerPool, verifyJournal } from '../../server/src/index';
+import { allRows, migrate, ownerPool, verifyJournal } from '@gremium/server';
 import type { Client } from './harness';
 import {
   PASSWORD,

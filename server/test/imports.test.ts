@@ -1,7 +1,7 @@
 // Files of people over HTTP: taken in, checked, mended, written as one entry, undone; twice, by halves, as the wrong role.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { endpoints } from '@gremium/contract';
-import { ownerPool, verifyJournal } from '../../server/src/index';
+import { ownerPool, verifyJournal } from '@gremium/server';
 import {
   type Client,
   type Refused,

@@ -15,7 +15,7 @@ import {
   tableOf,
   verifyJournal,
   versionCells,
-} from '../../server/src/index';
+} from '@gremium/server';
 import {
   type Client,
   type Running,

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type FileRef, type Problem, endpoints } from '@gremium/contract';
 import { createHash } from 'node:crypto';
 import JSZip from 'jszip';
-import { verifyJournal } from '../../server/src/index';
+import { verifyJournal } from '@gremium/server';
 import sharp from 'sharp';
 import { type Client, type Running, asDemo, many, one, sql, startServer } from './harness';
 import { undoBy } from './moving';

@@ -5,8 +5,7 @@ import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { presets, endpoints } from '@gremium/contract';
-import { firstAdministratorLink } from '../../server/src/index';
-import { isCommon } from '../../server/src/index';
+import { firstAdministratorLink, isCommon } from '@gremium/server';
 import { Client, Refused, type Running, asDemo, one, signIn, sql, startServer } from './harness';
 
 let running: Running;

@@ -1,7 +1,7 @@
 // Lists over HTTP: uses counted, entries added, ordered, retired, merged, replaced from a day; undone; by who may not.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type Day, type Kind, endpoints, ownFieldName } from '@gremium/contract';
-import { firstAdministratorLink } from '../../server/src/index';
+import { firstAdministratorLink } from '@gremium/server';
 import {
   Client,
   type Running,

@@ -4,7 +4,7 @@ import { type Day, type Values, endpoints } from '@gremium/contract';
 import { Columns, Facts, Sight, anchorOf, boundOf } from '@gremium/core';
 import { loadHistory } from '../../demo/load';
 import { randomHistory } from '../../demo/random-history';
-import { migrate, ownerPool } from '../../server/src/index';
+import { migrate, ownerPool } from '@gremium/server';
 import {
   type Client,
   type Running,

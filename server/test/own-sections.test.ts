@@ -10,7 +10,7 @@ import {
   endpoints,
   ownFieldName,
 } from '@gremium/contract';
-import { verifyJournal } from '../../server/src/index';
+import { verifyJournal } from '@gremium/server';
 import { type Client, type Running, asDemo, many, sql, startServer, takeOut } from './harness';
 
 const FROM = '2026-11-23' as Day;

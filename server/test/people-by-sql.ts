@@ -1,9 +1,17 @@
 import { type DirectoryAsk, fold } from '@gremium/core';
-import { type Reach, reachOf } from '../../server/src/index';
-import { type Sql, empty, join, name, sql } from '../../server/src/index';
-import type { Seer } from '../../server/src/index';
-import type { Looking } from '../../server/src/index';
-import { believedBy, inEffect } from '../../server/src/index';
+import {
+  type Reach,
+  reachOf,
+  type Sql,
+  empty,
+  join,
+  name,
+  sql,
+  type Seer,
+  type Looking,
+  believedBy,
+  inEffect,
+} from '@gremium/server';
 
 export type PeopleQuery = DirectoryAsk;
 

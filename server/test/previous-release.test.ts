@@ -5,9 +5,8 @@ import { gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type AccountRole, type Grant, grantsOf, preset } from '@gremium/contract';
 import type { Pool } from 'pg';
-import { migrate, ownerPool, verifyJournal } from '../../server/src/index';
+import { migrate, ownerPool, verifyJournal, name as quoted } from '@gremium/server';
 import { type Running, many, sql, startServer } from './harness';
-import { name as quoted } from '../../server/src/index';
 
 const dump = new URL('./fixtures/before-catalogue.sql.gz', import.meta.url);
 type Account = { email: string; roles: AccountRole[]; grants: Grant[] };

@@ -21,7 +21,7 @@ import {
   startServer,
   vacantPosition,
 } from './harness';
-import { name as quoted } from '../../server/src/index';
+import { name as quoted } from '@gremium/server';
 
 let running: Running;
 let admin: Client;

@@ -2,7 +2,7 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Param, ProblemCode } from '@gremium/contract';
 import { problem } from '@gremium/core';
-import { sentenceOf } from '../../server/src/index';
+import { sentenceOf } from '@gremium/server';
 
 const person = (label: string) => ({ kind: 'person', id: 1, label }) as const;
 const unit = { kind: 'unit', id: 2, label: 'Galley' } as const;

@@ -21,8 +21,7 @@ import {
   upload,
 } from './harness';
 import { codes, rowsOf } from './importing';
-import { clockFrom } from '../../server/src/index';
-import { tidy } from '../../server/src/index';
+import { clockFrom, tidy } from '@gremium/server';
 
 let running: Running;
 let admin: Client;

@@ -5,6 +5,7 @@ import { addDays, day } from './calendar';
 import { type Named, notation, timeline } from './notation';
 import {
   type Revision,
+  aimedAt,
   type Version,
   asOf,
   begin,
@@ -40,6 +41,21 @@ describe('a timeline', () => {
       '2024-01-01 Clerk/Turku | 2024-03-01 Lead/Turku | 2024-06-01 Head/Turku | infinity',
     );
     expect(codes(revision)).toEqual(['later_versions']);
+  });
+
+  test('what a setting is about is the same whether its value is another or not, and ends where the field changes', () => {
+    const versions = timeline(
+      '2024-01-01 Clerk/Turku | 2024-06-01 Clerk/Kiel | 2024-09-01 Head/Kiel | infinity',
+    );
+    const partsOf = (title: string, more: object = {}) =>
+      aimedAt(versions, { from: day('2024-03-01'), values: { title }, ...more }).map(
+        ({ from, until }) => `${from} ${until}`,
+      );
+    const untilItChanges = ['2024-03-01 2024-06-01', '2024-06-01 2024-09-01'];
+    expect([partsOf('Clerk'), partsOf('Lead')]).toEqual([untilItChanges, untilItChanges]);
+    expect(partsOf('Lead', { override: true })).toEqual([...untilItChanges, '2024-09-01 infinity']);
+    expect(partsOf('Clerk', { until: day('2024-05-01') })).toEqual(['2024-03-01 2024-05-01']);
+    expect(aimedAt(versions, { from: day('2023-01-01'), values: { title: 'Lead' } })).toEqual([]);
   });
 
   test('asked to, it overrides the later ones too', () => {

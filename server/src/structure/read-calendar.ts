@@ -10,8 +10,9 @@ type Read = { days: CalendarDay[]; left: number };
 /** A file is read for so many milliseconds at most, in so many MB. */
 const BOUNDS = { working: 5000, mb: 128 };
 
+// what the library cannot follow in a stranger's file is the file's fault
 const readApart = async (asked: CalendarAsk): Promise<CalendarFound> =>
-  (await onceApart<CalendarFound>('structure/calendar-worker', asked, BOUNDS)) ?? {
+  (await onceApart<CalendarFound>('structure/calendar-worker', asked, BOUNDS).catch(() => null)) ?? {
     wrong: 'calendar_too_much',
   };
 
