@@ -24,6 +24,7 @@ export * from './time/lens';
 export * from './time/neighbourhood';
 export * from './time/record-entry';
 export * from './time/row-digest';
+export { ThreadCalls } from './time/thread-calls';
 export * from './time/version.sql';
 export * from './time/verify-journal';
 export { shippedLeastAges } from './structure/shipped-lists';

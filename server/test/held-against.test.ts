@@ -1,19 +1,19 @@
 // What somebody with the least right may send: a condition, an email, a calendar file, a preview. Nobody else waits for it, and
 // nothing hidden is told.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { once } from 'node:events';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { type Day, MeasureName, endpoints, isEmailForm, preset, presets } from '@gremium/contract';
+import { ThreadCalls } from '@gremium/server';
 import {
   type Client,
+  PATIENT,
   type Running,
   Refused,
   asAccount,
   asDemo,
   many,
   one,
-  spawnServer,
   sql,
   startServer,
 } from './harness';
@@ -271,27 +271,16 @@ test('full-time hours of none are refused by their section itself, before any da
   expect([0, 1, 3750].map((fullTime) => edit.safeParse({ fullTime }).success)).toEqual([false, true, true]);
 });
 
-test('who asks while the server is stopped is answered, or told to ask again', async () => {
-  const spawned = await spawnServer(running.url);
-  try {
-    const client = await asDemo(spawned.address, 'admin');
-    const asked = Array.from({ length: 24 }, (_, i) => {
-      const query = { from: `20${10 + (i % 12)}-0${1 + (i % 9)}`, until: '2026-12', by: 'job' };
-      return client.send(endpoints.crossTable, { query: query as never }).then(
-        async (reply) => ((await reply.text()) ? reply.status : 0),
-        () => 'closed',
-      );
-    });
-    // they are on their way, and one of them is worked on
-    await new Promise((resolve) => setTimeout(resolve, 40));
-    const ended = once(spawned.child, 'exit');
-    spawned.child.kill('SIGTERM');
-    const statuses = new Set(await Promise.all(asked));
-    expect([...statuses].filter((status) => status !== 200 && status !== 503 && status !== 'closed')).toEqual(
-      [],
-    );
-    await ended;
-  } finally {
-    if (spawned.child.exitCode === null) await spawned.kill();
-  }
+test('a question that is worked on when the server is stopped is told to be asked again', async () => {
+  const worker = new URL('data:text/javascript,setInterval(() => 0, 1000)');
+  const calls = new ThreadCalls(worker, { url: running.url, waits: PATIENT, question: PATIENT });
+  const told = calls.send({}).then(
+    () => 'answered',
+    (error: { status?: number; problems?: { code: string }[] }) => [
+      error.status,
+      error.problems?.map(({ code }) => code),
+    ],
+  );
+  await calls.close();
+  expect(await told).toEqual([503, ['starting']]);
 });
