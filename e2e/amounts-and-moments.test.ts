@@ -16,7 +16,7 @@ import {
 } from '../server/test/harness';
 import { de } from '../web/src/texts/de';
 import { en } from '../web/src/texts/en';
-import { kept, openBrowser, openPage, press, sees, signInPage } from './browser';
+import { goTo, kept, openBrowser, openPage, press, reload, sees, signInPage } from './browser';
 
 let running: Running;
 let browser: Browser;
@@ -77,9 +77,7 @@ describe('amounts', () => {
       const position = await vacantPosition(running, admin);
       await kept(page, `amounts-${language}`, async () => {
         await inLanguage(page, language);
-        await page.goto(`${running.address}/structure/positions/${position}?on=2027-01-01`, {
-          waitUntil: 'networkidle0',
-        });
+        await goTo(page, `${running.address}/structure/positions/${position}?on=2027-01-01`);
         await press(page, movementOf('hire').act[language]);
         await page.waitForSelector('.slip form input');
         const label = await page.$eval(
@@ -107,9 +105,7 @@ describe('amounts', () => {
           join pay_version p on p.employment_id = e.employment_id and p.superseded_by is null and p.valid_until = 'infinity' and p.currency = 'EUR' and p.basis = 'month'
           where e.superseded_by is null and e.valid_until = 'infinity' order by e.person_id limit 1`,
         );
-        await page.goto(`${running.address}/people/${paid!.person}?on=2027-01-01`, {
-          waitUntil: 'networkidle0',
-        });
+        await goTo(page, `${running.address}/people/${paid!.person}?on=2027-01-01`);
         await press(page, texts.edit.changeSection.replace('{{section}}', texts.section.pay));
         const section: string[][] = [];
         for (const [text] of SPELLINGS) {
@@ -152,7 +148,7 @@ describe('amounts', () => {
     const words = { pay_outside_range: 'as agreed' };
     const { personId } = await admin.call(endpoints.move, { body: { kind: 'hire', input, words } });
     await kept(page, 'pay-far', async () => {
-      await page.goto(`${running.address}/people/${personId}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${personId}`);
       await press(page, 'Change Pay');
       await press(page, 'It was recorded wrongly');
       await fill(page, 'Amount', '26,400');
@@ -192,7 +188,7 @@ describe('amounts', () => {
           basedOn: lastEntries.find(({ section }) => section === 'position')!.number,
         },
       });
-      await page.reload({ waitUntil: 'networkidle0' });
+      await reload(page);
       await sees(page, 'Amount 26,400 → 2,640', '.chronicle .correction');
       const lines = await page.$$eval('.chronicle .correction div:nth-child(2)', (all) =>
         all.map((one) => one.textContent?.replace(/.*Amount/, 'Amount')),
@@ -220,9 +216,7 @@ describe('an earlier moment', () => {
       sql`select to_char(moment at time zone 'utc', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as moment from journal_head`,
     );
     await kept(page, 'earlier-moment', async () => {
-      await page.goto(`${running.address}/structure/positions/${position}?on=2027-01-01`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/positions/${position}?on=2027-01-01`);
       await press(page, 'Hire');
       await page.waitForSelector('.slip form input');
       await fill(page, 'Given name', 'Early');
@@ -230,7 +224,7 @@ describe('an earlier moment', () => {
       await page.waitForFunction(() => !document.querySelector('.slipfoot .ant-btn-primary[disabled]'));
       const open = new URL(page.url());
       open.searchParams.set('known', moment);
-      await page.goto(open.href, { waitUntil: 'networkidle0' });
+      await goTo(page, open.href);
       await sees(page, 'As recorded by', '.lensline');
       await sees(page, 'At an earlier moment nothing can be changed', '.slipfoot');
       expect(
@@ -249,9 +243,7 @@ describe('an earlier moment', () => {
   test('of what a slip was prepared from is said: what changed meanwhile stands there, and it is completed again', async () => {
     const position = await vacantPosition(running, admin, '%Vess%');
     await kept(page, 'movement-conflict', async () => {
-      await page.goto(`${running.address}/structure/positions/${position}?on=2027-01-01`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/positions/${position}?on=2027-01-01`);
       await press(page, 'Hire');
       await page.waitForSelector('.slip form input');
       await fill(page, 'Given name', 'Late');

@@ -7,7 +7,7 @@ import { STANDS, type Spelling, spellings } from '../core/test/spellings-of-days
 import { many, maybeOne, one, settled, sql, takeIn, vacantPosition } from '../server/test/harness';
 import { de } from '../web/src/texts/de';
 import { en } from '../web/src/texts/en';
-import { focusOn, kept, press, sees } from './browser';
+import { focusOn, goTo, kept, press, sees } from './browser';
 import { reportWords } from '../web/src/reports/report-words';
 import { type Story, story } from './story';
 
@@ -105,7 +105,7 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
     await kept(page, `days-slip-${language}`, async () => {
       await speak(language);
       const { id } = await somebody();
-      await page.goto(`${running.address}/people/${id}?on=${STANDS}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${id}?on=${STANDS}`);
       await press(page, movementOf('leave').act[language]);
       const slip = '.slip .slipfield:has(input[id$="lastDay"])';
       await page.waitForSelector(`${slip} input`);
@@ -124,7 +124,7 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
     await kept(page, `days-section-${language}`, async () => {
       await speak(language);
       const { id } = await somebody();
-      await page.goto(`${running.address}/people/${id}?on=${STANDS}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${id}?on=${STANDS}`);
       await press(page, texts.edit.changeSection.replace('{{section}}', texts.section.person));
       const section = '[data-section=person] .from:has(input[id$="from"])';
       await page.waitForSelector(`${section} input`);
@@ -136,7 +136,7 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
   test('the same in a condition and in the lens', async () => {
     await kept(page, `days-lens-${language}`, async () => {
       await speak(language);
-      await page.goto(`${running.address}/reports/shelf`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/reports/shelf`);
       await press(page, reportWords[language].add);
       await press(page, reportWords[language].asText);
       await type(page, '.conditiontext', `contract.fixedUntil < day("${STANDS}")`);
@@ -145,7 +145,7 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
       await page.waitForSelector(`${condition} input`);
       expect(await through(condition, language)).toEqual(wanted(language));
 
-      await page.goto(`${running.address}/people?on=${STANDS}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people?on=${STANDS}`);
       await page.click('.lens .day');
       const lens = '.lens-panel form:first-of-type';
       await page.waitForSelector(`${lens} input`);
@@ -165,7 +165,7 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
       await speak(language);
       await page.setViewport({ width: 1280, height });
       const { id } = await somebody();
-      await page.goto(`${running.address}/people/${id}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${id}`);
       await press(page, movementOf('leave').act[language]);
       const lastDay = '.slip input[id$="lastDay"]';
       await type(page, lastDay, '31/3/27');
@@ -195,7 +195,7 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
 
       // no day is another one: it stays, is named, and the offer is taken
       const position = await vacantPosition(running, admin);
-      await page.goto(`${running.address}/structure/positions/${position}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/structure/positions/${position}`);
       await press(page, movementOf('hire').act[language]);
       const first = '.slip input[id$="firstDay"]';
       await type(page, first, '30.2.2027');
@@ -223,7 +223,7 @@ test('a file asks once which comes first where nothing tells, and refuses what c
   expect(column?.days).toEqual({ order: null, chosen: false, example: '03/04/1987', told: null });
   await kept(page, 'days-in-a-file', async () => {
     await speak('en');
-    await page.goto(`${running.address}/files/imports/${asked.id}`, { waitUntil: 'networkidle0' });
+    await goTo(page, `${running.address}/files/imports/${asked.id}`);
     await sees(page, `Is 03/04/1987 ${inWords('1987-04-03', 'en')} or ${inWords('1987-03-04', 'en')}`);
     await press(page, inWords('1987-03-04', 'en'));
     await sees(page, `03/04/1987 is ${inWords('1987-03-04', 'en')}, as chosen`);

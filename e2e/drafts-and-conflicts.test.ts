@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { endpoints } from '@gremium/contract';
 import type { Browser, Page } from 'puppeteer-core';
 import { type Running, asDemo, startServer, vacantPosition } from '../server/test/harness';
-import { kept, openBrowser, openPage, press, sees, signInPage, takeOption } from './browser';
+import { goTo, kept, openBrowser, openPage, press, sees, signInPage, takeOption } from './browser';
 
 let running: Running;
 let browser: Browser;
@@ -76,7 +76,7 @@ describe('what is being written', () => {
       const page = await (await context.createBrowserContext()).newPage();
       await page.setViewport({ width: 1280, height: 800 });
       await signInPage(page, running.address, 'Tuuli');
-      await page.goto(`${running.address}/people/${id}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${id}`);
       await press(page, 'Change Names');
       await page.waitForSelector('[data-section=person_name] input');
       return page;
@@ -135,7 +135,7 @@ describe('three sections of a record', () => {
     await page.setViewport({ width: 1280, height: 800 });
     await kept(page, 'three-sections', async () => {
       await signInPage(page, running.address, 'Tuuli');
-      await page.goto(`${running.address}/people/${id}?on=2026-12-01`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${id}?on=2026-12-01`);
       await press(page, 'Change Names');
       await type(page, 'person_name', 'Preferred name', 'Änni');
       // what nothing is recorded of stands at the end, maybe under the bar
@@ -172,13 +172,13 @@ describe('three sections of a record', () => {
     const other = await openPage(browser);
     await kept(other, 'three-sections-again', async () => {
       await signInPage(other, running.address, 'Tuuli');
-      await other.goto(`${running.address}/people/${id}?on=2026-12-01`, { waitUntil: 'networkidle0' });
+      await goTo(other, `${running.address}/people/${id}?on=2026-12-01`);
       await sees(other, '3', '.savebar .figure');
       await press(other, 'Save from 1 Dec 2026');
       await other.waitForFunction(() => !document.querySelector('.savebar'));
       await sees(other, 'Øystein Ånes', '#section-emergency_contact');
       await sees(other, 'Locker 12', '#section-asset');
-      await other.goto(`${running.address}/people/${id}?on=2026-11-30`, { waitUntil: 'networkidle0' });
+      await goTo(other, `${running.address}/people/${id}?on=2026-11-30`);
       const text = await other.$eval('.recordbody', (body) => body.textContent ?? '');
       for (const said of ['Änni', 'Øystein', 'Locker 12'])
         expect([said, text.includes(said)]).toEqual([said, false]);

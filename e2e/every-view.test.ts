@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { type MovementKind, endpoints } from '@gremium/contract';
 import type { Browser, Page } from 'puppeteer-core';
 import { type Running, asDemo, newcomer, startServer, takeIn, vacantPosition } from '../server/test/harness';
-import { findings, kept, openBrowser, openPage, signInPage } from './browser';
+import { findings, goTo, kept, openBrowser, openPage, signInPage } from './browser';
 
 // 45 letters in all
 const LONG = { given: 'Wilhelmina-Alexandrine', family: 'van Wassenaer-Obdam-II' };
@@ -161,7 +161,7 @@ describe('every view', () => {
       for (const { name, path } of views)
         await kept(page, `view-${name}-${language}`, async () => {
           await page.setViewport({ width: 1280, height });
-          await page.goto(`${running.address}${path}`, { waitUntil: 'networkidle0' });
+          await goTo(page, `${running.address}${path}`);
           await page.waitForSelector('main');
           await page.evaluate(() => document.fonts.ready);
           expect([name, await findings(page)]).toEqual([name, []]);

@@ -9,6 +9,7 @@ import { many, one, sql, vacantPosition } from '../server/test/harness';
 import {
   findings,
   focusOn,
+  goTo,
   kept,
   openBrowser,
   openPage,
@@ -139,7 +140,7 @@ describe('columns of a foreign file', () => {
   test('a field of them is moved into another section: read there, changed there, kept where it was', () =>
     kept(page, 'field-elsewhere', async () => {
       const [somebody] = await four();
-      await page.goto(`${running.address}/setup/fields`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/fields`);
       await sees(page, 'Schuhgröße', '.ownfield');
       await focusOn(page, '[aria-label="Move to … Schuhgröße"]');
       await page.keyboard.press('ArrowDown');
@@ -151,7 +152,7 @@ describe('columns of a foreign file', () => {
       );
       await sees(page, 'Schuhgröße was moved', '.savedline');
       await sees(page, 'shown in Person', '.ownfield');
-      await page.goto(`${running.address}/people/${somebody!.id}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${somebody!.id}`);
       await sees(page, '42.5', '#part-person');
       const { section, id } = await fieldNamed('Schuhgröße');
       expect(
@@ -192,13 +193,12 @@ describe('a preset field', () => {
                 .then((fleet) => fleet.call(endpoints.people, { query: { limit: 20 } }))
             ).people.map(({ id }) => id)}) order by 1 limit 1`,
         );
-        const record = () =>
-          other.goto(`${running.address}/people/${somebody.id}`, { waitUntil: 'networkidle0' });
+        const record = () => goTo(other, `${running.address}/people/${somebody.id}`);
         const says = () =>
           other.$eval('.record', (sheet) => (sheet as HTMLElement).innerText.includes('Birth date'));
         await record();
         await sees(other, 'Birth date', '.record');
-        await page.goto(`${running.address}/setup/fields`, { waitUntil: 'networkidle0' });
+        await goTo(page, `${running.address}/setup/fields`);
         const settle = async () => {
           await press(page, 'Change: Birth date');
           await focusOn(page, '.presetfields [aria-label="Hidden from"]');
@@ -212,7 +212,7 @@ describe('a preset field', () => {
         await record();
         await sees(other, 'Language', '.record');
         expect(await says()).toBe(false);
-        await other.goto(`${running.address}/reports/new`, { waitUntil: 'networkidle0' });
+        await goTo(other, `${running.address}/reports/new`);
         expect(await other.evaluate(() => document.body.innerText.includes('Birth date'))).toBe(false);
         await settle();
         await page.keyboard.press('Backspace');
@@ -230,16 +230,14 @@ describe('a preset field', () => {
 describe('a hire', () => {
   test('asks for the own fields that are marked so, and keeps what was said with the person', () =>
     kept(page, 'own-at-hire', async () => {
-      await page.goto(`${running.address}/setup/fields`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/fields`);
       await press(page, 'Change: Trägt sie');
       await pick('Asked at a hire', 'yes', '.entryform');
       await pick('Required', 'yes', '.entryform');
       await press(page, 'Save');
       await sees(page, 'Trägt sie is changed', '.savedline');
       const position = await vacantPosition(running, admin);
-      await page.goto(`${running.address}/structure/positions/${position}?do=hire`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/positions/${position}?do=hire`);
       await page.waitForSelector('.slipform');
       await sees(page, 'Trägt sie', '.slipform');
       await sees(page, 'Trägt sie', '.slippanel, .slip, body');

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { firstAdministratorLink } from '@gremium/server';
 import { PASSWORD, type Running, many, one, sql, startServer } from '../server/test/harness';
-import { findings, kept, openBrowser, openPage, press, sees } from './browser';
+import { findings, goTo, kept, openBrowser, openPage, press, sees } from './browser';
 
 let running: Running;
 let browser: Browser;
@@ -80,7 +80,7 @@ const complete = async (name: string) => {
   await sees(page, name, '.slip .result, .slip');
   await page.waitForFunction(() => !document.querySelector('.slipform'));
 };
-const at = (path: string) => page.goto(`${running.address}${path}`, { waitUntil: 'networkidle0' });
+const at = (path: string) => goTo(page, `${running.address}${path}`);
 const unitId = async (name: string): Promise<number> =>
   (
     await one<{ id: number }>(

@@ -3,7 +3,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { fold } from '@gremium/core';
 import { many, one, sql, vacantPosition } from '../server/test/harness';
-import { kept, openPage, press, sees, signInPage } from './browser';
+import { goTo, kept, openPage, press, sees, signInPage } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -61,7 +61,7 @@ const field = async (label: string, text: string): Promise<void> => {
 describe('find or do', () => {
   test('pages, figures and acts are found by their names', () =>
     kept(page, 'find-acts', async () => {
-      await page.goto(running.address, { waitUntil: 'networkidle0' });
+      await goTo(page, running.address);
       expect((await found('turnover', 'turnover'))[0]).toMatchObject({
         kind: 'figure',
         name: 'Rolling 12-month turnover',
@@ -106,7 +106,7 @@ describe('after a save', () => {
         running.owner,
         sql`select person_id as id from person_version where superseded_by is null order by person_id offset 20 limit 1`,
       );
-      await page.goto(`${running.address}/people/${somebody.id}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${somebody.id}`);
       await press(page, 'Change Names');
       await press(page, 'It changed from a day on');
       await page.type('[data-section=person_name] input[aria-label="Preferred name"]', 'Kiki');
@@ -144,9 +144,7 @@ describe('acts counted', () => {
   test('hire into a vacancy from its position: at most six; and the next alike keeps day, contract and pay', () =>
     kept(page, 'hire-acts', async () => {
       const position = await vacantPosition(running, told.admin, '%Vess%');
-      await page.goto(`${running.address}/structure/positions/${position}?on=2027-01-11`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/positions/${position}?on=2027-01-11`);
       acts = 0;
       await act(() => press(page, 'Hire'));
       await page.waitForSelector('.slip form input');
@@ -175,7 +173,7 @@ describe('acts counted', () => {
         running.owner,
         sql`select code from position_version where position_id = ${position} and superseded_by is null limit 1`,
       );
-      await page.goto(`${running.address}/people?on=2027-01-11`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people?on=2027-01-11`);
       acts = 0;
       await act(() => open(`hire ${code}`));
       await sees(page, code, '#ways');
@@ -200,7 +198,7 @@ describe('acts counted', () => {
         running.owner,
         sql`select code from position_version where position_id = ${position} and superseded_by is null limit 1`,
       );
-      await page.goto(`${running.address}/people/${id}?on=2027-03-01`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${id}?on=2027-03-01`);
       acts = 0;
       await act(() => press(page, 'Transfer'));
       await page.waitForSelector('.slip form input');
@@ -231,9 +229,7 @@ describe('acts counted', () => {
         running.owner,
         sql`select unit_id as id from unit_version where name = 'Tallinn Harbour' and superseded_by is null limit 1`,
       );
-      await page.goto(`${running.address}/structure/units/${id}?on=2027-02-01`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/units/${id}?on=2027-02-01`);
       await press(page, 'New position');
       await page.waitForSelector('.slip form input');
       await field('Job', 'Terminal');

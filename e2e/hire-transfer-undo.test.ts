@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { type Running, asDemo, startServer, vacantPosition } from '../server/test/harness';
-import { kept, openBrowser, openPage, press, sees, signInPage, tabTo } from './browser';
+import { goTo, kept, openBrowser, openPage, press, sees, signInPage, tabTo } from './browser';
 
 let running: Running;
 let browser: Browser;
@@ -25,7 +25,7 @@ const topRow = async (
   on: string,
   more = '',
 ): Promise<{ people: number; fte: number; filled: number }> => {
-  await at.goto(`${running.address}/structure/outline?on=${on}${more}`, { waitUntil: 'networkidle0' });
+  await goTo(at, `${running.address}/structure/outline?on=${on}${more}`);
   await at.waitForSelector('.top-unit td:nth-child(3)');
   return at.evaluate(() => {
     const cell = (n: number) => document.querySelector(`.top-unit td:nth-child(${n})`)?.textContent ?? '';
@@ -63,7 +63,7 @@ describe('hire, transfer and undo', () => {
       const later = await topRow(page, LATER);
 
       // set the planned position in force, from today
-      await page.goto(running.address, { waitUntil: 'networkidle0' });
+      await goTo(page, running.address);
       await findAndOpen(page, 'P-N2');
       await sees(page, 'planned', '.recordhead');
       await press(page, 'Set in force');
@@ -118,7 +118,7 @@ describe('hire, transfer and undo', () => {
       await findAndOpen(page, 'ylva nystrand');
       await sees(page, 'Ylva Nystrand', 'h1');
       const record = page.url();
-      await page.goto(record.replace(DAY_BEFORE, LATER).replace(FIRST, LATER), { waitUntil: 'networkidle0' });
+      await goTo(page, record.replace(DAY_BEFORE, LATER).replace(FIRST, LATER));
       await sees(page, 'Ylva Nystrand', 'h1');
       await press(page, 'Transfer');
       await page.waitForSelector('.slip form');
@@ -146,7 +146,7 @@ describe('hire, transfer and undo', () => {
       expect(await topRow(page, LATER)).toEqual(later);
 
       // the journal shows all of it, and as recorded by before the undo the hire still stands
-      await page.goto(`${running.address}/setup/journal`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/journal`);
       await page.waitForSelector('.li .a');
       const lines = await page.$$eval('.li', (all) =>
         all.slice(0, 4).map((line) => (line as HTMLElement).innerText.replace(/\s+/g, ' ')),

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { ElementHandle } from 'puppeteer-core';
 import { many, one, sql } from '../server/test/harness';
-import { findings, focusOn, kept, openPage, press, sees, signInPage, takeOption } from './browser';
+import { findings, focusOn, goTo, kept, openPage, press, sees, signInPage, takeOption } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -63,7 +63,7 @@ describe('honours', () => {
           and a.person_id in (select person_id from employment_version where superseded_by is null and valid_until = 'infinity') order by 1 limit 1`,
       );
       const before = (await awardsOf(id)).length;
-      await page.goto(`${running.address}/people/${id}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${id}`);
       await press(page, 'Record honour');
       await choose('honourId', '10 years');
       await sees(page, 'This honour is given once only', '.slipform');
@@ -91,8 +91,8 @@ describe('honours', () => {
       await fill('orderNumber', '32/2026');
       await sees(page, 'Draft kept', '.sliphead');
       const address = page.url();
-      await page.goto(`${running.address}/structure/outline`, { waitUntil: 'networkidle0' });
-      await page.goto(address, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/structure/outline`);
+      await goTo(page, address);
       await page.waitForFunction(
         () => document.querySelector<HTMLInputElement>('.slipform [id$="-orderNumber"]')?.value === '32/2026',
       );
@@ -123,7 +123,7 @@ describe('honours', () => {
     const other = await openPage(await browser.createBrowserContext().then((context) => context as never));
     await kept(other, 'honours-not-mine', async () => {
       await signInPage(other, running.address, 'Astrid');
-      await other.goto(`${running.address}/people/${id}`, { waitUntil: 'networkidle0' });
+      await goTo(other, `${running.address}/people/${id}`);
       await sees(other, 'It is recorded by Tuuli Kaskela', '#section-award');
       expect(await other.$$eval('.acts button', (all) => all.map((one) => one.textContent))).not.toContain(
         'Record honour',

@@ -2,7 +2,7 @@
 // that follow it. What stands is compared with SQL.
 import { describe, expect, test } from '@jest/globals';
 import { many, one, sql } from '../server/test/harness';
-import { findings, kept, press, sees, takeOption } from './browser';
+import { findings, goTo, kept, press, sees, takeOption } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -56,7 +56,7 @@ const setUp: { job?: number; made?: number } = {};
 describe('what positions are made of', () => {
   test('a grade with a range, from its page', () =>
     kept(page, 'grade', async () => {
-      await page.goto(`${running.address}/structure/grades`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/structure/grades`);
       await press(page, 'New grade');
       await page.waitForSelector('.addentry input');
       for (const [field, text] of [
@@ -101,7 +101,7 @@ describe('what positions are made of', () => {
 
   test('a pattern, and a job of it: with certificates and checks, without skills, without one entry', () =>
     kept(page, 'pattern', async () => {
-      await page.goto(`${running.address}/structure/jobs`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/structure/jobs`);
       await press(page, 'New job');
       await fill('name', 'Muster: Werft');
       await fill('code', 'PAT-YARD');
@@ -113,9 +113,7 @@ describe('what positions are made of', () => {
       await choose('pattern', 'yes');
       await complete();
       const pattern = await jobCalled('PAT-YARD');
-      await page.goto(`${running.address}/structure/jobs/${pattern}?shown=pattern`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/jobs/${pattern}?shown=pattern`);
       const ask = async (label: string, text: string) => {
         await press(page, 'Add: Requirement');
         await pick(`.editor [aria-label="${label}"]`, text);
@@ -155,7 +153,7 @@ describe('what positions are made of', () => {
 
   test('another job with nothing but code, name and day', () =>
     kept(page, 'bare-job', async () => {
-      await page.goto(`${running.address}/structure/jobs`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/structure/jobs`);
       await press(page, 'New job');
       await fill('name', 'Diver');
       await fill('code', 'DIVER');
@@ -166,7 +164,7 @@ describe('what positions are made of', () => {
 
 describe('positions', () => {
   const begin = async () => {
-    await page.goto(`${running.address}/structure/jobs/${setUp.job ?? 0}`, { waitUntil: 'networkidle0' });
+    await goTo(page, `${running.address}/structure/jobs/${setUp.job ?? 0}`);
     await press(page, 'New position');
     await choose('unitId', 'Larvik Harbour');
   };
@@ -211,7 +209,7 @@ describe('positions', () => {
 
   test('the job changes: five follow, one keeps its own 30 hours; undone from the result', () =>
     kept(page, 'followers', async () => {
-      await page.goto(`${running.address}/structure/jobs/${setUp.job ?? 0}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/structure/jobs/${setUp.job ?? 0}`);
       await press(page, 'Change');
       await fill('hours', '36');
       await sees(page, 'Hours a week: 5 follow, 1 keeps its own (30.00)', '.slip');
@@ -233,7 +231,7 @@ describe('positions', () => {
           where j.code = 'PAXAG' and p.superseded_by is null and l.superseded_by is null and h.superseded_by is null and j.superseded_by is null
             and p.standing = 'in_force' and p.valid_until = 'infinity' and l.places = 1 and h.valid_until = 'infinity' and h.hours = h.full_time limit 1`,
       );
-      await page.goto(`${running.address}/structure/units/${full.unit}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/structure/units/${full.unit}`);
       await press(page, 'Hire');
       await pick('.slipform [id$="-positionId"]', full.code);
       await fill('person-name-given', 'Åse');

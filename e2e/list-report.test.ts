@@ -1,7 +1,7 @@
 // A list report built from nothing, saved, shared, reopened by its address, taken out; by keyboard; as somebody without pay.
 import { describe, expect, test } from '@jest/globals';
 import { one, sql } from '../server/test/harness';
-import { findings, kept, press, sees } from './browser';
+import { findings, goTo, kept, press, sees } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -50,7 +50,7 @@ const field = async (name: string) => {
 describe('a list report', () => {
   test('fixed terms ending by summer in Harbours with days left, grouped by unit with sums, in at most 14 acts', () =>
     kept(page, 'list-report', async () => {
-      await page.goto(`${running.address}/reports/shelf`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/reports/shelf`);
       await act('New report');
       await page.waitForSelector('.builderpreview table.report');
       await field('Days left');
@@ -103,7 +103,7 @@ describe('a list report', () => {
       expect(acts).toBeLessThanOrEqual(14);
       const address = page.url();
       await page.goto(`${running.address}/people`);
-      await page.goto(address, { waitUntil: 'networkidle0' });
+      await goTo(page, address);
       await sees(page, `${count} match`, '.counts');
     }));
 
@@ -128,7 +128,7 @@ describe('a list report', () => {
       const heads = () => page.$$eval('table.report thead th', (all) => all.map((one) => one.textContent));
       const before = await heads();
       await page.goto(`${running.address}/people`);
-      await page.goto(address, { waitUntil: 'networkidle0' });
+      await goTo(page, address);
       await page.waitForSelector('table.report thead th');
       expect(await heads()).toEqual(before);
       await sees(page, 'changes not saved');
@@ -136,7 +136,7 @@ describe('a list report', () => {
 
   test('a mistake in the text is said with its place, and what was there last still stands', () =>
     kept(page, 'list-report-wrong', async () => {
-      await page.goto(`${running.address}/reports/list`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/reports/list`);
       await press(page, 'as text');
       await page.click('.conditiontext', { count: 3 });
       await page.keyboard.type('person.age >> 5');

@@ -1,7 +1,7 @@
 // Lists on the catalogue in the browser: narrowed by any field, as a table, cards and the tree; kept, opened again, by its address.
 import { describe, expect, test } from '@jest/globals';
 import { one, sql } from '../server/test/harness';
-import { findings, focused, kept, press, sees, tabTo } from './browser';
+import { findings, focused, goTo, kept, press, sees, tabTo } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -28,7 +28,7 @@ const firstCells = () =>
 describe('the list of people', () => {
   test('is narrowed by a field of their pay by picking, and counts as SQL does', () =>
     kept(page, 'list-where', async () => {
-      await page.goto(`${running.address}/people`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people`);
       await press(page, 'where …');
       await press(page, 'Add a condition');
       await choose('Field 1', 'Amount · Pay');
@@ -98,7 +98,7 @@ describe('the list of people', () => {
       await page.type('#report-name', 'Hohe Entgelte, absteigend');
       await press(page, 'Save report');
       await sees(page, 'Kept: Hohe Entgelte', '.listfoot');
-      await page.goto(`${running.address}/people`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people`);
       await press(page, 'Kept views');
       await press(page, 'Hohe Entgelte, absteigend');
       await page.waitForSelector('.tablebox tbody tr td');
@@ -108,7 +108,7 @@ describe('the list of people', () => {
         names[0] as string,
       );
       expect((await firstCells()).slice(0, 8)).toEqual(names.slice(0, 8));
-      await page.goto(address, { waitUntil: 'networkidle0' });
+      await goTo(page, address);
       await page.waitForSelector('.tablebox tbody tr td');
       expect((await firstCells()).slice(0, 8)).toEqual(names.slice(0, 8));
       await press(page, 'Kept views');
@@ -123,7 +123,7 @@ describe('the list of people', () => {
 
   test('cards show a photo, title, place and since when; the tree unfolds who reports to whom', () =>
     kept(page, 'list-tree', async () => {
-      await page.goto(`${running.address}/people?as=cards`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people?as=cards`);
       await page.waitForSelector('.card img.portrait');
       await sees(page, 'since 1 Nov 2016', '.cards');
       expect(await findings(page)).toEqual([]);
@@ -138,9 +138,9 @@ describe('the list of people', () => {
 
   test('a condition that cannot be read is said with its place, and the table stands by keyboard alone', () =>
     kept(page, 'list-keys', async () => {
-      await page.goto(`${running.address}/people?where=person.age+%3E%3E+5`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people?where=person.age+%3E%3E+5`);
       await sees(page, 'cannot be read', '.list');
-      await page.goto(`${running.address}/people?as=table&search=maren`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people?as=table&search=maren`);
       await page.waitForSelector('.tablebox tbody tr td');
       expect((await firstCells()).every((name) => name.includes('Maren'))).toBe(true);
       await tabTo(page, 'Order by First day');
@@ -166,9 +166,7 @@ describe('the list of positions', () => {
         'closed',
         'any',
       ]) {
-        await page.goto(`${running.address}/structure/positions?shown=${shown}`, {
-          waitUntil: 'networkidle0',
-        });
+        await goTo(page, `${running.address}/structure/positions?shown=${shown}`);
         const said = await page.$eval('.count span', (one) => one.textContent ?? '');
         await press(page, 'table');
         await page.waitForSelector('.listtable [role="status"]');

@@ -2,7 +2,7 @@
 // retires one, and is told what stands in the way.
 import { describe, expect, test } from '@jest/globals';
 import { believed, many, one, sql, vacantPosition } from '../server/test/harness';
-import { findings, kept, press, sees } from './browser';
+import { findings, goTo, kept, press, sees } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -30,10 +30,10 @@ const choose = async (selector: string, text: string) => {
 describe('lists', () => {
   test('an entry is added with its label in two languages, and can be chosen', () =>
     kept(page, 'list-add', async () => {
-      await page.goto(`${running.address}/setup/lists`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/lists`);
       await sees(page, 'Reasons for leaving', '.list');
       await sees(page, '8 of 8 lists that are asked for are set up', '.list');
-      await page.goto(`${running.address}/setup/lists/reason_leave`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/lists/reason_leave`);
       await press(page, 'Add an entry');
       await page.waitForSelector('input[aria-label="Label"]');
       await page.type('input[aria-label="Label"]', 'End of season');
@@ -83,7 +83,7 @@ describe('lists', () => {
 
   test('what plans still name is not retired; the sentence says from when', () =>
     kept(page, 'list-retire', async () => {
-      await page.goto(`${running.address}/setup/lists/reason_hire`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/lists/reason_hire`);
       await press(page, 'Retire Summer season');
       await press(page, 'Retire');
       await sees(page, 'still names Summer season', '.opened');
@@ -95,9 +95,7 @@ describe('what is missing from a picker', () => {
   test('a reason is added from inside the hire, which keeps what was typed and takes it', () =>
     kept(page, 'picker-add', async () => {
       const position = await vacantPosition(running, admin, '%Vess%');
-      await page.goto(`${running.address}/structure/positions/${position}?on=2027-01-11&do=hire`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/positions/${position}?on=2027-01-11&do=hire`);
       await page.waitForSelector('.slip form input');
       await page.type('.slip input[id$="given"]', 'Ester');
       await page.click('.slip input[id$="reasonId"]');

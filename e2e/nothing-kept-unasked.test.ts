@@ -2,7 +2,7 @@
 import { expect, test } from '@jest/globals';
 import { movementOf } from '@gremium/contract';
 import { one, sql } from '../server/test/harness';
-import { focusOn, kept, press, sees } from './browser';
+import { focusOn, goTo, kept, press, sees } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -26,20 +26,20 @@ test('opened and closed nothing is kept; typed it is, and is gone on with from t
         where e.superseded_by is null and e.valid_until = 'infinity' order by e.person_id limit 1`,
     );
     const before = await drafts();
-    await page.goto(`${running.address}/people/${id}`, { waitUntil: 'networkidle0' });
+    await goTo(page, `${running.address}/people/${id}`);
     await press(page, movementOf('leave').act.en);
     await page.waitForSelector('.slip input[id$="lastDay"]');
-    await page.goto(`${running.address}/people/drafts`, { waitUntil: 'networkidle0' });
+    await goTo(page, `${running.address}/people/drafts`);
     expect(await drafts()).toBe(before);
 
-    await page.goto(`${running.address}/people/${id}`, { waitUntil: 'networkidle0' });
+    await goTo(page, `${running.address}/people/${id}`);
     await press(page, movementOf('leave').act.en);
     await page.waitForSelector('.slip input[id$="lastDay"]');
     await focusOn(page, '.slip input[id$="lastDay"]');
     await page.keyboard.type('30.6.27');
     await sees(page, 'Draft kept', '.slip');
     expect(await drafts()).toBe(before + 1);
-    await page.goto(`${running.address}/people/drafts`, { waitUntil: 'networkidle0' });
+    await goTo(page, `${running.address}/people/drafts`);
     await sees(page, name, '.steps');
     await sees(page, '30 Jun 2027', '.steps');
     await press(page, 'Continue');
@@ -52,7 +52,7 @@ test('opened and closed nothing is kept; typed it is, and is gone on with from t
 test('letters typed right after Ctrl K stand in the line, the first one too', () =>
   kept(page, 'ctrl-k', async () => {
     for (let round = 0; round < 3; round++) {
-      await page.goto(`${running.address}/people`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people`);
       await page.keyboard.down('Control');
       await page.keyboard.press('k');
       await page.keyboard.up('Control');

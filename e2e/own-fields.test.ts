@@ -9,7 +9,7 @@ import { type SectionName, endpoints } from '@gremium/contract';
 import { parse } from 'csv-parse/sync';
 import { asDemo, many, one, settled, sql, takeOut, upload } from '../server/test/harness';
 import { undoBy } from '../server/test/moving';
-import { findings, focusOn, kept, press, sees, takeOption } from './browser';
+import { findings, focusOn, goTo, kept, press, sees, takeOption } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -60,7 +60,7 @@ const order = async () =>
 describe('a section of the organisation’s own', () => {
   test('is made with a date, several choices, a yes or no and a file, in both languages', () =>
     kept(page, 'own-made', async () => {
-      await page.goto(`${running.address}/setup/fields`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/fields`);
       await press(page, 'Add a section');
       await type('Name in English', 'Uniform');
       await type('Name in German', 'Dienstkleidung');
@@ -74,7 +74,7 @@ describe('a section of the organisation’s own', () => {
       await addField('Receipt', 'Quittung', 'file');
       expect(await findings(page)).toEqual([]);
       await page.evaluate(() => localStorage.setItem('gremium-language', 'de'));
-      await page.goto(`${running.address}/setup/fields`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/fields`);
       await sees(page, 'Dienstkleidung', '.ownsection');
       expect(await order()).toEqual(['Ausgegeben am', 'Teile', 'Zurückgegeben', 'Quittung']);
       await page.evaluate(() => localStorage.setItem('gremium-language', 'en'));
@@ -90,7 +90,7 @@ describe('a section of the organisation’s own', () => {
       const { id, fields } = await sectionOf();
       const section = `own.${id}` as SectionName;
       const within = `[data-section="${section}"]`;
-      await page.goto(`${running.address}/people/${first.id}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${first.id}`);
       await page.evaluate(() =>
         [...document.querySelectorAll<HTMLElement>('.addrow button')]
           .find((button) => button.textContent === 'Add: Uniform')
@@ -120,7 +120,7 @@ describe('a section of the organisation’s own', () => {
       // called by its name wherever it is told
       const { last } = await one<{ last: number }>(running.owner, sql`select max(number) as last from entry`);
       await sees(page, 'Uniform', '.chronicle');
-      await page.goto(`${running.address}/setup/journal/${last}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/journal/${last}`);
       await sees(page, 'Handed out on', '.written');
       await sees(page, 'Uniform', '.written');
       expect(await page.evaluate(() => document.body.innerText)).not.toMatch(/\bown\.\d|\bf\d+\b/);
@@ -147,9 +147,7 @@ describe('a section of the organisation’s own', () => {
       });
       // the list by a field of it
       const where = `own.s${id}.f${fields['Handed out on']} > day("2026-10-15")`;
-      await page.goto(`${running.address}/people?where=${encodeURIComponent(where)}`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/people?where=${encodeURIComponent(where)}`);
       await sees(page, first.name.split(' ').at(-1) as string, '.list, body');
       await sees(page, '1 person', 'body');
       // out, changed, in
@@ -209,7 +207,7 @@ describe('a section of the organisation’s own', () => {
 
   test('fields are put elsewhere by dragging and by “Move to…”; one is retired with its values, and brought back', () =>
     kept(page, 'own-moved', async () => {
-      await page.goto(`${running.address}/setup/fields`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/fields`);
       await sees(page, 'Receipt', '.ownfield');
       const drag = (from: string, onto: string) =>
         page.evaluate(
@@ -249,12 +247,12 @@ describe('a section of the organisation’s own', () => {
       await sees(page, 'Parts is retired', '.savedline');
       const { id } = await sectionOf();
       const { people } = await admin.call(endpoints.people, { query: { limit: 1 } });
-      await page.goto(`${running.address}/people/${people[0]?.id}`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/people/${people[0]?.id}`);
       await sees(page, 'Cap, Boots', '.recordbody');
       await press(page, 'Change Uniform');
       await page.waitForSelector(`[data-section="own.${id}"]`);
       expect(await page.$(`[data-section="own.${id}"] [aria-label="Parts"]`)).toBeNull();
-      await page.goto(`${running.address}/setup/fields`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/setup/fields`);
       await press(page, 'Bring back: Parts');
       await sees(page, 'Parts is back', '.savedline');
     }));

@@ -2,7 +2,7 @@
 // the day before stays; a split and a merge, and their undo.
 import { describe, expect, test } from '@jest/globals';
 import { believed, one, sql } from '../server/test/harness';
-import { findings, kept, press, sees } from './browser';
+import { findings, goTo, kept, press, sees } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -46,7 +46,7 @@ describe('reorganising', () => {
         await unitNamed('Fleet'),
         await unitNamed('Vessmar Ferries'),
       ];
-      await page.goto(`${running.address}/structure/outline?on=2027-01-01`, { waitUntil: 'networkidle0' });
+      await goTo(page, `${running.address}/structure/outline?on=2027-01-01`);
       await press(page, 'Reorganise');
       await page.waitForSelector('button[aria-label="Take up Digital"]');
       await page.focus('button[aria-label="Take up Digital"]');
@@ -68,9 +68,7 @@ describe('reorganising', () => {
   test('a unit dragged onto another one does the same; onto one below it, nothing', () =>
     kept(page, 'reorganise-drag', async () => {
       const [safety, yards] = [await unitNamed('Safety'), await unitNamed('Yards')];
-      await page.goto(`${running.address}/structure/outline?on=2027-01-01&reorganise=1`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/outline?on=2027-01-01&reorganise=1`);
       await page.waitForSelector(`tr[data-unit="${safety}"]`);
       // the pointer of a headless browser does not drag: the events it would make are made here
       await page.evaluate(
@@ -99,9 +97,7 @@ describe('reorganising', () => {
     kept(page, 'reorganise-split', async () => {
       const before = await believed(running);
       const sales = await unitNamed('Sales');
-      await page.goto(`${running.address}/structure/units/${sales}?on=2027-02-01`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/units/${sales}?on=2027-02-01`);
       await press(page, 'Split');
       await fill('name', 'Key Accounts');
       await page.waitForSelector('.concerned tbody tr');
@@ -128,9 +124,7 @@ describe('reorganising', () => {
         sql`select count(*)::int as n from position_version where unit_id = ${accounts} and superseded_by is null`,
       );
       expect(n).toBe(2);
-      await page.goto(`${running.address}/structure/units/${accounts}?on=2027-02-01`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/units/${accounts}?on=2027-02-01`);
       await sees(page, 'Split off from Sales', '.recordhead');
       await press(page, 'Merge');
       await page.waitForSelector('.slipform [id$="-intoId"]');
@@ -144,9 +138,7 @@ describe('reorganising', () => {
       await page.keyboard.press('Enter');
       await page.keyboard.press('Escape');
       await complete();
-      await page.goto(`${running.address}/structure/units/${accounts}?on=2027-03-01`, {
-        waitUntil: 'networkidle0',
-      });
+      await goTo(page, `${running.address}/structure/units/${accounts}?on=2027-03-01`);
       await sees(page, 'It was merged into Sales');
       for (let entries = 0; entries < 2; entries++) {
         const { number } = await one<{ number: number }>(
@@ -154,7 +146,7 @@ describe('reorganising', () => {
           sql`select max(number) as number from entry e where kind in ('merge_unit', 'split_unit')
             and not exists (select from entry_undo u where u.undone_id = e.id)`,
         );
-        await page.goto(`${running.address}/structure/outline?undo=${number}`, { waitUntil: 'networkidle0' });
+        await goTo(page, `${running.address}/structure/outline?undo=${number}`);
         await page.waitForSelector('.undo-plan li');
         await press(page, 'Undo this entry');
         await sees(page, 'One entry is undone', '.slip');

@@ -7,7 +7,7 @@ import { afterAll, describe, expect, test } from '@jest/globals';
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import { many, sql } from '../server/test/harness';
-import { findings, kept, press, sees } from './browser';
+import { findings, goTo, kept, press, sees } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -39,7 +39,7 @@ describe('out, changed, and in again', () => {
       kept(page, 'round-trip', async () => {
         const session = await page.createCDPSession();
         await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
-        await page.goto(`${running.address}/reports/shelf`, { waitUntil: 'networkidle0' });
+        await goTo(page, `${running.address}/reports/shelf`);
         await act('New report');
         await page.waitForSelector('#report-subject');
         acts++;
@@ -76,7 +76,7 @@ describe('out, changed, and in again', () => {
         for (const i of [1, 2, 3]) (lines[i] as string[])[at] = `saar${i}@moved.example`;
         writeFileSync(file, stringify(lines));
         acts++;
-        await page.goto(`${running.address}/files/imports`, { waitUntil: 'networkidle0' });
+        await goTo(page, `${running.address}/files/imports`);
         acts++;
         const input = await page.waitForSelector('#file-to-take-in');
         await (input as unknown as { uploadFile: (name: string) => Promise<void> }).uploadFile(file);
@@ -101,7 +101,7 @@ describe('out, changed, and in again', () => {
     'whole subjects together are one ZIP; it stands in the list of what was taken out, and is deleted there',
     () =>
       kept(page, 'taken-out', async () => {
-        await page.goto(`${running.address}/files/taken-out`, { waitUntil: 'networkidle0' });
+        await goTo(page, `${running.address}/files/taken-out`);
         await page.click('#take-out-subjects');
         for (const name of ['Unit', 'Grade']) {
           await page.keyboard.type(name);

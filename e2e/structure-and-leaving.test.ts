@@ -4,7 +4,7 @@ import { describe, expect, test } from '@jest/globals';
 import { endpoints } from '@gremium/contract';
 import type { HTTPRequest } from 'puppeteer-core';
 import { many, newcomer, one, sql, vacantPosition } from '../server/test/harness';
-import { kept, press, sees } from './browser';
+import { goTo, kept, press, reload, sees } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -13,7 +13,7 @@ let admin: Story['admin'];
 story((told) => ({ running, page, admin } = told));
 
 const open = async (path: string): Promise<void> => {
-  await page.goto(`${running.address}${path}`, { waitUntil: 'networkidle0' });
+  await goTo(page, `${running.address}${path}`);
 };
 const unitNamed = async (name: string): Promise<number> =>
   (
@@ -178,19 +178,19 @@ describe('leaving', () => {
       await complete('Complete leaving now, last day 31 Jan 2027');
       await sees(page, 'Last day 31 Jan 2027', '.sliphead');
       // the result holds when the page is read again, and knows when it was undone
-      await page.reload({ waitUntil: 'networkidle0' });
+      await reload(page);
       await sees(page, 'Saved', '.sliphead');
       const result = page.url();
       await press(page, 'Close the slip');
       await sees(page, 'last day 31 Jan 2027', '.recordhead');
       await open(`/structure/positions/${head}?on=2027-02-01`);
       await sees(page, 'on hold', '.recordhead .standing');
-      await page.goto(result, { waitUntil: 'networkidle0' });
+      await goTo(page, result);
       await undoHere(1);
       await page.waitForFunction(
         () => !document.querySelector('.recordhead')?.textContent?.includes('last day 31 Jan 2027'),
       );
-      await page.goto(result, { waitUntil: 'networkidle0' });
+      await goTo(page, result);
       await sees(page, 'Undone by entry', '.sliphead');
       await open(`/structure/positions/${head}?on=2027-02-01`);
       await sees(page, 'in force', '.recordhead .standing');

@@ -1,7 +1,7 @@
 // The tree of units is unfolded by keyboard, on another day too; what stands below adds up to what it is under.
 import { expect, test } from '@jest/globals';
 import { many, one, sql } from '../server/test/harness';
-import { findings, kept, sees, signInPage } from './browser';
+import { findings, goTo, kept, sees, signInPage } from './browser';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -71,7 +71,7 @@ const childrenOf = async (name: string, on: string) => {
 test('a unit is unfolded and folded by keyboard; its children add up; the address opens it the same on another day', () =>
   kept(page, 'unfold-the-outline', async () => {
     await signInPage(page, running.address, 'Tuuli');
-    await page.goto(`${running.address}/structure/outline`, { waitUntil: 'networkidle0' });
+    await goTo(page, `${running.address}/structure/outline`);
     const before = await lines();
     const fleet = await childrenOf('Fleet', '2026-11-23');
     await focus('Fleet');
@@ -103,7 +103,7 @@ test('a unit is unfolded and folded by keyboard; its children add up; the addres
     const later = new URL(page.url());
     later.searchParams.set('on', '2027-03-01');
     const then = await childrenOf('Fleet', '2027-03-01');
-    await page.goto(later.href, { waitUntil: 'networkidle0' });
+    await goTo(page, later.href);
     await sees(page, '1 Mar 2027');
     const onThatDay = await lines();
     expect(

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { migrate, ownerPool } from '@gremium/server';
 import { fillWithDemo } from '../demo/make';
 import { type MovementKind, endpoints } from '@gremium/contract';
-import { openBrowser, openPage, signInPage } from '../e2e/browser';
+import { goTo, openBrowser, openPage, signInPage } from '../e2e/browser';
 import { asDemo, startServer, takeIn, vacantPosition } from '../server/test/harness';
 import { startThrowAway } from './cluster.mjs';
 import { buildPages } from './pages.mjs';
@@ -22,7 +22,7 @@ const admin = await asDemo(running.address, 'admin');
 
 /** Opens a page of the application, waits for what it must show, and takes its picture. */
 const shoot = async (name: string, path: string, awaited: string) => {
-  await page.goto(`${running.address}${path}`, { waitUntil: 'networkidle0' });
+  await goTo(page, `${running.address}${path}`);
   await page.waitForSelector(awaited);
   await page.evaluate(() => document.fonts.ready);
   await page.screenshot({ path: `docs/screenshots/${name}.png` });

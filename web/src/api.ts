@@ -1,4 +1,5 @@
 import type { CallOf, Endpoint, Problem, ReplyOf } from '@gremium/contract';
+import { underWay } from './under-way';
 
 /** A refused call, with its problems. */
 export class Refused extends Error {
@@ -19,7 +20,7 @@ export const call = async <E extends Endpoint>(
   { idempotencyKey, signal, keepalive = false }: Sending = {},
 ): Promise<ReplyOf<E>> => {
   const { body } = asked as { body?: unknown };
-  const response = await fetch(addressOf(endpoint, asked), {
+  return answered<E>(addressOf(endpoint, asked), {
     method: endpoint.method,
     keepalive,
     ...(signal ? { signal } : {}),
@@ -29,7 +30,6 @@ export const call = async <E extends Endpoint>(
     },
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   });
-  return replyOf(response);
 };
 
 /** Sends a file to an endpoint that takes one. */
@@ -39,7 +39,7 @@ export const upload = async <E extends Endpoint>(
   file: Blob,
 ): Promise<ReplyOf<E>> => {
   const headers = { 'content-type': 'application/octet-stream' };
-  return replyOf(await fetch(addressOf(endpoint, asked), { method: endpoint.method, headers, body: file }));
+  return answered<E>(addressOf(endpoint, asked), { method: endpoint.method, headers, body: file });
 };
 
 /** Where an endpoint stands, with what is asked. */
@@ -52,6 +52,15 @@ export const addressOf = ({ path }: Endpoint, asked: object): string => {
   const given = Object.entries(query).filter(([, value]) => value !== undefined && value !== '');
   const search = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
   return search ? `${at}?${search}` : at;
+};
+
+const answered = async <E extends Endpoint>(address: string, init: RequestInit): Promise<ReplyOf<E>> => {
+  const over = underWay();
+  try {
+    return await replyOf<E>(await fetch(address, init));
+  } finally {
+    over();
+  }
 };
 
 const replyOf = async <E extends Endpoint>(response: Response): Promise<ReplyOf<E>> => {

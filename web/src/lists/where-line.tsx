@@ -9,6 +9,7 @@ import { reportWords } from '../reports/report-words';
 import { useReportChoices, useReportFields } from '../reports/reports.queries';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
+import { later } from '../under-way';
 import { listViewWords } from './list-view-words';
 
 const partsOf = (text: string) => {
@@ -30,17 +31,17 @@ export const WhereLine = ({ subject, where, onChange }: WhereProps) => {
   const [isOpen, setOpen] = useState(false);
   // what is said stands here at once; the address, and the list, follow a moment later
   const [text, setText] = useState(where);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const callOff = useRef<() => void>(undefined);
   useEffect(() => {
-    if (timer.current === undefined) setText(where);
+    if (callOff.current === undefined) setText(where);
   }, [where]);
   const say = (next: string) => {
     setText(next);
-    clearTimeout(timer.current);
-    timer.current = setTimeout(() => {
-      timer.current = undefined;
+    callOff.current?.();
+    callOff.current = later(SAID_AFTER, () => {
+      callOff.current = undefined;
       onChange(next);
-    }, SAID_AFTER);
+    });
   };
   const fields = useReportFields(isOpen || where !== '' ? subject : undefined).data?.fields ?? [];
   return (

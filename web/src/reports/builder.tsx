@@ -11,6 +11,7 @@ import { Choice } from '../ui/field-input';
 import { Problems } from '../ui/problems';
 import { useTakeOut } from '../files/take-outs.queries';
 import { Views } from '../ui/views';
+import { later } from '../under-way';
 import { ColumnOrder } from './column-order';
 import { ConditionEditor } from './condition-editor';
 import { decodeView, encodeView, freshView } from './definition';
@@ -41,10 +42,9 @@ const useView = (kept: ReportOut | undefined): [ViewDefinition, (view: ViewDefin
   );
   const isChanged = kept !== undefined && encodeView(kept.view) !== encodeView(view);
   useEffect(() => {
-    const wait = setTimeout(() => {
+    return later(ADDRESS_AFTER, () => {
       set({ view: kept && !isChanged ? null : encodeView(view) });
-    }, ADDRESS_AFTER);
-    return () => clearTimeout(wait);
+    });
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [view, kept, isChanged]);
   return [view, setView, isChanged];
@@ -56,8 +56,7 @@ const RUN_AFTER = 200;
 const useSettled = (view: ViewDefinition): ViewDefinition => {
   const [settled, setSettled] = useState(view);
   useEffect(() => {
-    const wait = setTimeout(() => setSettled(view), RUN_AFTER);
-    return () => clearTimeout(wait);
+    return later(RUN_AFTER, () => setSettled(view));
   }, [view]);
   return settled;
 };

@@ -4,6 +4,7 @@
 import type { Moment } from '@gremium/contract';
 import { useEffect, useSyncExternalStore } from 'react';
 import { Refused } from '../api';
+import { later } from '../under-way';
 
 const KEEP_AFTER = 300;
 const TRY_AGAIN_AFTER = 3000;
@@ -26,7 +27,7 @@ export class KeptStore<T extends { key: string }> {
   private readonly listeners = new Set<() => void>();
   // what is on its way: it is discarded only after it, or it would come back
   private readonly sending = new Map<string, Promise<void>>();
-  private readonly waiting = new Map<string, ReturnType<typeof setTimeout>>();
+  private readonly waiting = new Map<string, () => void>();
 
   constructor(private readonly way: Way<T>) {
     stores.push(this);
@@ -34,7 +35,7 @@ export class KeptStore<T extends { key: string }> {
 
   /** Writes something down: it shows at once and is kept on the server a moment later. */
   readonly keep = (one: T): void => {
-    clearTimeout(this.waiting.get(one.key));
+    this.waiting.get(one.key)?.();
     const { isOpened: _, ...written } = one as Local<T>;
     this.change([
       { ...(written as unknown as T), keptAt: null },
@@ -55,7 +56,7 @@ export class KeptStore<T extends { key: string }> {
 
   /** Takes it away here: the server knows what became of it. Answers whether it was there. */
   readonly forget = async (key: string): Promise<boolean> => {
-    clearTimeout(this.waiting.get(key));
+    this.waiting.get(key)?.();
     this.waiting.delete(key);
     if (!this.all?.some((one) => one.key === key)) return false;
     this.change(this.all.filter((one) => one.key !== key));
@@ -98,7 +99,7 @@ export class KeptStore<T extends { key: string }> {
   private later(key: string, after: number): void {
     this.waiting.set(
       key,
-      setTimeout(() => void this.send(key), after),
+      later(after, () => void this.send(key)),
     );
   }
 
@@ -107,7 +108,7 @@ export class KeptStore<T extends { key: string }> {
   }
 
   private send(key: string, keepalive = false): Promise<void> {
-    clearTimeout(this.waiting.get(key));
+    this.waiting.get(key)?.();
     this.waiting.delete(key);
     const sent = keepalive
       ? this.deliver(key, true) // the page is going: nothing may wait

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Input } from 'antd';
 import { useKeys } from '../frame/keys';
+import { later } from '../under-way';
 
 /** A line to search in a list; `/` goes to it. */
 export const SearchLine = ({
@@ -14,19 +15,19 @@ export const SearchLine = ({
 }) => {
   const [element, setElement] = useState<HTMLInputElement | null>(null);
   const [text, setText] = useState(value);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const callOff = useRef<() => void>(undefined);
   useKeys({ search: () => element?.focus() });
   // what is typed stands here at once; the address follows a moment later
   useEffect(() => {
-    if (timer.current === undefined) setText(value);
+    if (callOff.current === undefined) setText(value);
   }, [value]);
   const type = (next: string) => {
     setText(next);
-    clearTimeout(timer.current);
-    timer.current = setTimeout(() => {
-      timer.current = undefined;
+    callOff.current?.();
+    callOff.current = later(150, () => {
+      callOff.current = undefined;
       onChange(next);
-    }, 150);
+    });
   };
   return (
     <Input
