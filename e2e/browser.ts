@@ -48,15 +48,11 @@ export const kept = async <T>(page: Page, name: string, step: () => Promise<T>):
   }
 };
 
-/** Waits until the page says that nothing is under way, nothing is on its way to it, and its letters are there. */
-export const hasSettled = async (page: Page): Promise<void> => {
-  for (let n = 0; n < 2; n++) {
-    await page.waitForNetworkIdle({ idleTime: 20 });
-    await page.waitForFunction(
-      () => document.documentElement.dataset['settled'] === 'yes' && document.fonts.status === 'loaded',
-    );
-  }
-};
+/** Waits until the page says that nothing is under way, and its letters are there. */
+export const hasSettled = (page: Page): Promise<unknown> =>
+  page.waitForFunction(
+    () => document.documentElement.dataset['settled'] === 'yes' && document.fonts.status === 'loaded',
+  );
 
 /** Goes to an address, and waits until the page has settled. */
 export const goTo = async (page: Page, address: string): Promise<void> => {

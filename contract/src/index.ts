@@ -1,4 +1,6 @@
 export * from './access/roles';
+export * from './access/scope';
+export * from './access/scope-words';
 export * from './access/viewer';
 export * from './catalogue';
 export * from './labels/labels';

@@ -41,6 +41,7 @@ import { serveFind } from './time/find.endpoints';
 import { keepTidy } from './time/housekeeping';
 import { serveJournal } from './time/journal.endpoints';
 import { serveRecords } from './time/records.endpoints';
+import { LinesKept } from './access/lines-below';
 import { RegisterThread } from './time/register-thread';
 
 declare module 'fastify' {
@@ -86,6 +87,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
   await app.register(swaggerUi, { routePrefix: '/api/docs', staticCSP: true });
   app.addHook('onRequest', refuseOtherSites);
   const register = new RegisterThread(server.workers);
+  server.lines = new LinesKept(server, register);
   app.decorate('registerReady', () => register.ready());
   await app.register(async (api) => {
     api.addHook('onClose', () => register.close());

@@ -1,6 +1,6 @@
 import '@fastify/cookie';
-import type { Endpoint, ReplyOf, RequestOf, Viewer } from '@gremium/contract';
-import { NotInCatalogue, gives } from '@gremium/contract';
+import type { Endpoint, ReplyOf, RequestOf } from '@gremium/contract';
+import { NotInCatalogue, may } from '@gremium/contract';
 import { problem, withoutHidden } from '@gremium/core';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { hashToken } from './access/password';
@@ -25,19 +25,13 @@ export type Asked<E extends Endpoint> = RequestOf<E> & {
   reply: FastifyReply;
 };
 
-const may = (viewer: Viewer, right: Endpoint['right']): boolean => {
-  if (typeof right === 'string') return true;
-  return viewer.grants.some((grant) =>
-    'act' in right ? grant.acts.includes(right.act) : gives(grant, right.section, right.level),
-  );
-};
-
 const viewerFrom = async (server: Server, request: FastifyRequest): Promise<Seer | null> => {
   const token = request.cookies[COOKIE];
   if (!token) return null;
   const kept = await maybeOne<Kept>(server.pool, viewerOf(hashToken(token), server.clock.now()));
   if (!kept || !(await isLetIn(server.pool, server.clock, kept))) return null;
-  return seerOf(server.pool, server.catalogues, kept);
+  const viewer = await seerOf(server.pool, server.catalogues, kept);
+  return server.lines ? server.lines.know(viewer, kept.entry) : viewer;
 };
 
 export type Handler<E extends Endpoint> = (
@@ -81,7 +75,7 @@ export const serve = <const E extends Endpoint>(
       request.viewer = viewer;
       if (right === 'anybody') return;
       if (!viewer) throw new Failure([problem('sign_in_needed')]);
-      if (!may(viewer, right))
+      if (!may(viewer).allows(right))
         throw new Failure([problem('right_missing', { right: Object.values(right).join(' ') })]);
     },
     preValidation: async ({ params, query, body }) => {

@@ -5,7 +5,8 @@ import { type Catalogue, preset } from '../catalogue';
 import { recordSections } from '../people/records';
 import type { PresetName } from '../sections';
 import type { Given } from '../time/section';
-import { Act, type Grant, Level, Scope } from './viewer';
+import { Scope } from './scope';
+import { Act, type Grant, Level } from './viewer';
 
 /** The roles that an account can have. */
 export const RoleName = z.enum(['administrator', 'specialist', 'auditor', 'manager', 'crew']);

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { Id, type Section } from '../time/section';
+import type { Right } from '../endpoint';
+import { type Condition, Scope, conditionsOf } from './scope';
 
 /** What somebody may do beside seeing and changing sections. */
 export const Act = z.enum([
@@ -21,19 +23,13 @@ export type Act = z.infer<typeof Act>;
 export const Level = z.enum(['none', 'view', 'propose', 'edit']);
 export type Level = z.infer<typeof Level>;
 
-/** The part of the register a grant covers: everything, a unit and all below it, or one's own record. */
-export const Scope = z.discriminatedUnion('type', [
-  z.strictObject({ type: z.literal('all') }),
-  z.strictObject({ type: z.literal('branch'), unitId: Id }),
-  z.strictObject({ type: z.literal('oneself') }),
-]);
-export type Scope = z.infer<typeof Scope>;
-
 /** Some acts and sections within a scope. Sections not named are `none`. */
 export const Grant = z.strictObject({
   acts: z.array(Act),
   sections: z.record(z.string().max(60), Level),
   scope: Scope,
+  /** Sections whose past follows who is inside today: all days of theirs, not only those inside. */
+  follows: z.array(z.string().max(60)).optional(),
   /** Fields (`pay.amount`) of sections that it gives, which it does not. */
   hides: z.array(z.string().max(130)).optional(),
 });
@@ -60,6 +56,82 @@ export const gives = (grant: Grant, section: string, level: Level): boolean =>
 export const levelOn = (grants: readonly Grant[], section: string): Level =>
   levels[Math.max(0, ...grants.map((grant) => levels.indexOf(grant.sections[section] ?? 'none')))] ?? 'none';
 
+/** A part of a section that a grant covers: what meets all conditions; `follows`: all days of whoever is inside today. */
+export type Covering = { conditions: readonly Condition[]; follows: boolean };
+
+const isEverything = ({ scope }: Grant): boolean => conditionsOf(scope).length === 0;
+
+/** What somebody may do: the one place that reads grants. */
+export class May {
+  constructor(private readonly grants: readonly Grant[]) {}
+
+  /** Whether what an endpoint or a movement needs is given, anywhere. */
+  allows(right: Right): boolean {
+    if (typeof right === 'string') return true;
+    return 'act' in right ? this.do(right.act) : this.has(right.section, right.level);
+  }
+
+  /** Whether a level is given on a section, anywhere. */
+  has(section: string, level: Level): boolean {
+    return this.grants.some((grant) => gives(grant, section, level));
+  }
+
+  view(section: string): boolean {
+    return this.has(section, 'view');
+  }
+
+  edit(section: string): boolean {
+    return this.has(section, 'edit');
+  }
+
+  /** Whether an act may be done, anywhere. */
+  do(act: Act): boolean {
+    return this.grants.some(({ acts }) => acts.includes(act));
+  }
+
+  /** Whether an act may be done over everything. */
+  doEverywhere(act: Act): boolean {
+    return this.grants.some((grant) => grant.acts.includes(act) && isEverything(grant));
+  }
+
+  /** Whether all there is of a section is given at a level. */
+  everywhere(section: string, level: Level = 'view'): boolean {
+    return this.grants.some((grant) => gives(grant, section, level) && isEverything(grant));
+  }
+
+  /** Whether some grant is over everything. */
+  get hasWhole(): boolean {
+    return this.grants.some(isEverything);
+  }
+
+  /** Whether nothing is given but one's own record. */
+  get isOfOneself(): boolean {
+    return this.grants.every(({ scope }) => scope.type === 'oneself');
+  }
+
+  /** The parts in which all sections are given at a level, and the fields named are shown, by their conditions; one without any is everything. */
+  coverings(sections: readonly string[], level: Level = 'view', fields: readonly string[] = []): Covering[] {
+    return this.grants
+      .filter(
+        (grant) =>
+          sections.every((section) => gives(grant, section, level)) &&
+          !fields.some((field) => grant.hides?.includes(field)),
+      )
+      .map(({ scope, follows = [] }) => ({
+        conditions: conditionsOf(scope),
+        follows: sections.every((section) => follows.includes(section)),
+      }));
+  }
+
+  /** The same person where they may do an act: what an act needs counts where the act is given. */
+  where(act: Act): Grant[] {
+    return this.grants.filter(({ acts }) => acts.includes(act));
+  }
+}
+
+/** What a viewer may do. */
+export const may = ({ grants }: { grants: readonly Grant[] }): May => new May(grants);
+
 const hiding = new WeakMap<readonly Grant[], ReadonlySet<string>>();
 
 /**
@@ -73,7 +145,7 @@ export const hiddenFields = (grants: readonly Grant[]): ReadonlySet<string> => {
     const section = field.slice(0, field.lastIndexOf('.'));
     const giving = grants.filter((grant) => gives(grant, section, 'view'));
     const showing = giving.filter(({ hides }) => !hides?.includes(field));
-    return showing.length === giving.length || showing.some(({ scope }) => scope.type === 'all');
+    return showing.length === giving.length || showing.some(isEverything);
   };
   const found = new Set(grants.flatMap(({ hides = [] }) => hides).filter((field) => !isSeen(field)));
   hiding.set(grants, found);

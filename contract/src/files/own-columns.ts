@@ -1,6 +1,6 @@
 // Columns of a file of people that say own fields: of sections of which there is one row a person.
 import type { Catalogue } from '../catalogue';
-import { type Grant, gives, hiddenFields } from '../access/viewer';
+import { type Grant, hiddenFields, may } from '../access/viewer';
 import type { OwnName } from '../sections';
 import type { FieldMeta } from '../time/field';
 
@@ -12,7 +12,7 @@ export const ownPeopleColumns = (catalogue: Catalogue, grants: readonly Grant[])
   const hidden = hiddenFields(grants);
   return catalogue.sections.flatMap(({ name, own, owner, several, metas }) => {
     if (own === null || several || owner?.kind !== 'person') return [];
-    if (!grants.some((grant) => gives(grant, name, 'edit'))) return [];
+    if (!may({ grants }).edit(name)) return [];
     return [...metas].flatMap(([field, meta]): OwnColumn[] =>
       field === owner.field || meta.is === 'file' || meta.retired || hidden.has(`${name}.${field}`)
         ? []

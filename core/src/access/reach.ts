@@ -1,12 +1,13 @@
 // Which days of which things lie inside a viewer's part of the organisation, worked out on a register. Reading does the
 // same in SQL (server/src/access/scope.sql.ts); the walk over all endpoints compares both with a brute-force filter.
-import type { Change, Day, Grant, Row, SectionName } from '@gremium/contract';
-import { gives } from '@gremium/contract';
+import type { Change, Day, Grant, May, Row, SectionName } from '@gremium/contract';
+import { may } from '@gremium/contract';
 import { type Period, uncovered } from '../time/calendar';
 import type { Register } from '../time/register';
 import { difference } from '../time/timeline';
 import type { Version } from '../time/timeline';
-import { type Named, personBehind, rowInside } from './owner';
+import { rowInside } from './inside';
+import type { Named } from './owner';
 
 /** Days on which a change really changes something. */
 export type Write = Named & Period;
@@ -49,28 +50,19 @@ export const uncoveredWrites = (
   grants: readonly Grant[],
   writing: Writing,
 ): SectionName[] => {
-  const missing = changedDays(change).filter((write) => !isCovered(write, grants, writing));
+  const mine = may({ grants: [...grants] });
+  const missing = changedDays(change).filter((write) => !isCovered(write, mine, writing));
   return [...new Set(missing.map(({ section }) => section))];
 };
 
-const isCovered = (
-  write: Write,
-  grants: readonly Grant[],
-  { before, after, today, personId = null }: Writing,
-): boolean => {
-  const editing = grants.filter((grant) => gives(grant, write.section, 'edit'));
-  if (editing.length === 0) return false;
-  if (editing.some(({ scope }) => scope.type === 'all')) return true;
+const isCovered = (write: Write, mine: May, { before, after, today, personId = null }: Writing): boolean => {
+  if (mine.everywhere(write.section, 'edit')) return true;
   if (after.catalogue.isReference(write.section)) return false;
-  const registers = [before, after];
-  const isOwn = editing.some(({ scope }) => scope.type === 'oneself') && personId !== null;
-  if (isOwn && registers.some((register) => personBehind(register, write) === personId)) return true;
-  const inside = editing.flatMap(({ scope }) =>
-    scope.type === 'branch'
-      ? registers.flatMap((register) =>
-          rowInside(register, write, { root: scope.unitId, within: write, today }),
-        )
-      : [],
-  );
-  return uncovered(write, inside).length === 0;
+  const looker = { viewer: personId, today };
+  const inside = mine
+    .coverings([write.section], 'edit')
+    .flatMap((covering) =>
+      [before, after].flatMap((register) => rowInside(register, write, { covering, within: write, looker })),
+    );
+  return inside.length > 0 && uncovered(write, inside).length === 0;
 };

@@ -1,27 +1,30 @@
 // What a viewer may see, asked of the register in memory: the same as the queries' scope in SQL, inside a scan. Rights are
 // those of now: a sight is made on what is now recorded, whatever moment is looked at, so things are named by their ids.
 import type { Day, Kind, SectionName, Viewer } from '@gremium/contract';
-import { gives, ledgers } from '@gremium/contract';
+import { type Covering, type May, ledgers, may } from '@gremium/contract';
 import type { Facts } from '../measures/facts';
-import type { Part } from '../measures/walk';
-import { dayNumber } from '../time/calendar';
+import { Part, type Parts } from './part';
+import { type Period, dayNumber, uncovered } from '../time/calendar';
 import { NONE } from '../time/table';
+import { type Spot, spotInside } from './inside';
 import { ownerOf } from './owner';
 
-type Reach = { all: boolean; none: boolean; roots: Uint8Array | null; own: boolean };
+type Reach = { all: boolean; none: boolean; parts: readonly Part[] };
 
 /** What one viewer may see, asked again and again in a scan: what it costs to know is kept. */
 export class Sight {
   private readonly reaches = new Map<SectionName, Reach>();
   private readonly persons = new Map<SectionName, Map<number, boolean>>();
   private readonly todayNumber: number;
+  private readonly mine: May;
 
   constructor(
     readonly facts: Facts,
     readonly viewer: Viewer,
-    today: Day,
+    readonly today: Day,
   ) {
     this.todayNumber = dayNumber(today);
+    this.mine = may(viewer);
   }
 
   /** Whether the viewer may see anything at all of a section. */
@@ -37,32 +40,47 @@ export class Sight {
     const reach = this.reach(section);
     if (reach.all || reach.none) return reach.all;
     const segment = this.facts.places.unitOn(this.facts.columns.thingsOf('unit').find(id), day);
-    return segment >= 0 && reach.roots !== null && reach.roots[segment] === 1;
+    return segment >= 0 && reach.parts.some((part) => part.unit(segment));
   }
 
   position(id: number, day: number, section: SectionName = 'position'): boolean {
     const reach = this.reach(section);
     if (reach.all || reach.none) return reach.all;
-    const { places } = this.facts;
-    const segment = places.on(this.facts.columns.thingsOf('position').find(id), day);
-    return segment >= 0 && reach.roots !== null && reach.roots[places.unitSegment[segment] as number] === 1;
+    const spot = { position: this.facts.columns.thingsOf('position').find(id), employment: -1, person: -1 };
+    return reach.parts.some((part) => part.holds(spot, day));
   }
 
   /** Whether a placement may be seen on a day, given where it is and whose it is. */
-  placement(positionId: number, employmentId: number, day: number): boolean {
-    return this.position(positionId, day, 'placement') || this.isOwn(employmentId, 'placement');
+  placement(
+    positionId: number,
+    employmentId: number,
+    day: number,
+    section: SectionName = 'placement',
+  ): boolean {
+    const reach = this.reach(section);
+    if (reach.all || reach.none) return reach.all;
+    const { columns } = this.facts;
+    const employment = columns.thingsOf('employment').find(employmentId);
+    const person = this.personOf(employment);
+    const position = columns.thingsOf('position').find(positionId);
+    return reach.parts.some((part) =>
+      part.follows ? this.isAnchored(part, person) : part.holds({ position, employment, person }, day),
+    );
   }
 
   /** Whether an employment may be seen on a day: its primary placement of that day is inside, or it is one's own. */
   employment(id: number, day: number, section: SectionName = 'employment'): boolean {
     const reach = this.reach(section);
     if (reach.all || reach.none) return reach.all;
-    if (this.isOwn(id, section)) return true;
-    const slot = this.primary(this.facts.columns.thingsOf('employment').find(id), day);
-    if (slot < 0) return false;
-    const positions = this.facts.columns.thingsOf('position').ids;
-    const placed = this.facts.columns.table('placement').column('positionId')[slot] as number;
-    return this.position(positions[placed] as number, day, section);
+    const employment = this.facts.columns.thingsOf('employment').find(id);
+    const person = this.personOf(employment);
+    let position = -2;
+    return reach.parts.some((part) => {
+      if (part.follows) return this.isAnchored(part, person);
+      if (!part.isPlaced) return part.holds({ position: -1, employment, person }, day);
+      if (position === -2) position = this.positionOf(employment, day);
+      return position >= 0 && part.holds({ position, employment, person }, day);
+    });
   }
 
   /** Whether what is not dated of a person may be seen: the present, else next, else last placement is inside. */
@@ -71,7 +89,8 @@ export class Sight {
     if (reach.all || reach.none) return reach.all;
     const known = this.persons.get(section) ?? new Map<number, boolean>();
     this.persons.set(section, known);
-    const found = known.get(id) ?? this.isPersonInside(id, section);
+    const person = this.facts.columns.thingsOf('person').find(id);
+    const found = known.get(id) ?? reach.parts.some((part) => this.isAnchored(part, person));
     known.set(id, found);
     return found;
   }
@@ -84,59 +103,52 @@ export class Sight {
     if (kind === 'position') return this.position(id, day, section);
     if (kind === 'employment') return this.employment(id, day, section);
     const { columns } = this.facts;
-    if (kind === 'person' && columns.catalogue.scope(section) === 'owner_now')
-      return this.person(id, section);
     if (kind === 'person')
-      return (
-        (reach.own && id === this.viewer.personId) ||
-        columns
-          .referrers('employment', 'personId', id)
-          .some((row) => this.employment(row.thing, day, section))
-      );
+      return columns.catalogue.scope(section) === 'owner_now'
+        ? this.person(id, section)
+        : this.personThen(id, day, section);
     const base = columns.table(kind as SectionName);
     const slot = base.slotOn(base.things.find(id), day);
     if (slot < 0) return false;
     const row = base.row(slot);
     if (kind === 'placement') {
       const { positionId, employmentId } = row.values as { positionId: number; employmentId: number };
-      return this.position(positionId, day, section) || this.isOwn(employmentId, section);
+      return this.placement(positionId, employmentId, day, section);
     }
     return this.owned(section, ownerOf(columns.catalogue, row), day);
   }
 
-  /** The part of the organisation whose people the viewer may count: where all of the sections are given. */
-  part(needed: readonly SectionName[]): Part {
-    const grants = this.viewer.grants.filter((grant) =>
-      needed.every((section) => gives(grant, section, 'view')),
+  private personThen(id: number, day: number, section: SectionName): boolean {
+    const { columns } = this.facts;
+    const person = columns.thingsOf('person').find(id);
+    return (
+      this.reach(section).parts.some(
+        (part) => (part.isOneself || part.follows) && this.isAnchored(part, person),
+      ) ||
+      columns.referrers('employment', 'personId', id).some((row) => this.employment(row.thing, day, section))
     );
-    if (grants.some(({ scope }) => scope.type === 'all')) return 'all';
-    return grants.flatMap(({ scope }) => (scope.type === 'branch' ? [scope.unitId] : []));
   }
 
-  /** Whether a position lies inside on all days of a period: for what was recorded otherwise at an earlier moment. */
-  positionThroughout(
-    id: number,
-    { from, until }: { from: number; until: number },
-    section: SectionName,
-  ): boolean {
-    const reach = this.reach(section);
-    if (reach.all || reach.none) return reach.all;
-    const { places } = this.facts;
-    let day = from;
-    for (
-      let s = places.first[this.facts.columns.thingsOf('position').find(id)] ?? -1;
-      s >= 0;
-      s = places.next[s] as number
-    ) {
-      const isHere = (places.from[s] as number) <= day && day < (places.until[s] as number);
-      if (!isHere || reach.roots?.[places.unitSegment[s] as number] !== 1) continue;
-      day = places.until[s] as number;
-    }
-    return day >= until;
+  /** What may be counted: everything, or the parts in which all of the sections are given. */
+  part(needed: readonly SectionName[]): Parts {
+    const coverings = this.mine.coverings(needed);
+    if (coverings.some(({ conditions }) => conditions.length === 0)) return 'all';
+    return coverings.map((covering) => this.partOf(covering));
   }
 
-  /** The slot of an employment's primary placement on a day, in the columns of now; -1 if there is none. */
-  private primary(employment: number, day: number): number {
+  /** Whether a place lies inside on all days of a period by what is recorded now: for what was recorded otherwise at an earlier moment. */
+  throughout(spot: Spot, period: Period, needed: readonly SectionName[]): boolean {
+    const looker = { viewer: this.viewer.personId, today: this.today };
+    const inside = this.mine
+      .coverings(needed)
+      .flatMap(({ conditions }) =>
+        spotInside({ register: this.facts.columns, within: period, looker }, conditions, spot),
+      );
+    return inside.length > 0 && uncovered(period, inside).length === 0;
+  }
+
+  /** The position of an employment's primary placement on a day, in the columns of now, dense; -1 if there is none. */
+  private positionOf(employment: number, day: number): number {
     const table = this.facts.columns.table('placement');
     const { data, words } = table.field('kind');
     const primary = words.find('primary');
@@ -146,27 +158,30 @@ export class Sight {
         (table.from[slot] as number) <= day &&
         day < (table.until[slot] as number)
       )
-        return slot;
+        return table.column('positionId')[slot] as number;
     return -1;
   }
 
-  private isPersonInside(id: number, section: SectionName): boolean {
-    if (this.reach(section).own && id === this.viewer.personId) return true;
-    const anchor = this.anchor(id);
-    if (!anchor) return false;
-    const { ids } = this.facts.columns.thingsOf('position');
-    return this.position(ids[anchor.position] as number, anchor.day, section);
+  // Whether a person is inside by where they are now.
+  private isAnchored(part: Part, person: number): boolean {
+    if (part.isOneself) return part.isViewer(person);
+    const anchor = this.anchorOf(person);
+    return anchor !== null && part.holds({ ...anchor, person }, anchor.day);
   }
 
-  /** What `anchorOf` gives, with the position's dense index and the day's number. */
-  anchor(id: number): { position: number; day: number } | null {
+  /** What `anchorOf` (owner.ts) gives of a person, with dense indices and the day's number. */
+  anchor(id: number): { position: number; employment: number; day: number } | null {
+    return this.anchorOf(this.facts.columns.thingsOf('person').find(id));
+  }
+
+  private anchorOf(person: number): { position: number; employment: number; day: number } | null {
     const { columns } = this.facts;
     const [employments, placements] = [columns.table('employment'), columns.table('placement')];
     const today = this.todayNumber;
     const { data, words } = placements.field('kind');
     const primary = words.find('primary');
-    let best: { position: number; day: number; rank: number[] } | null = null;
-    for (const own of employments.field('personId').chain?.of(columns.thingsOf('person').find(id)) ?? [])
+    let best: { position: number; employment: number; day: number; rank: number[] } | null = null;
+    for (const own of employments.field('personId').chain?.of(person) ?? [])
       for (const slot of placements.field('employmentId').chain?.of(employments.thing[own] as number) ?? []) {
         const [from, until] = [placements.from[slot] as number, placements.until[slot] as number];
         const when = from > today ? 1 : until <= today ? 2 : 0;
@@ -182,35 +197,32 @@ export class Sight {
         const rank = [when, marked, near, first, columns.thingsOf('employment').ids[thing] as number];
         if (best && !isLess(rank, best.rank)) continue;
         const position = placements.column('positionId')[slot] as number;
-        best = { position, day, rank };
+        best = { position, employment: thing, day, rank };
       }
     return best;
   }
 
-  private isOwn(employmentId: number, section: SectionName): boolean {
-    const { personId } = this.viewer;
-    if (!this.reach(section).own || personId === null) return false;
-    const { columns } = this.facts;
-    const table = columns.table('employment');
-    const slot = table.byThing.first(columns.thingsOf('employment').find(employmentId));
-    if (slot < 0) return false;
-    const person = table.column('personId')[slot] as number;
-    return person !== NONE && columns.thingsOf('person').ids[person] === personId;
+  private personOf(employment: number): number {
+    const table = this.facts.columns.table('employment');
+    const slot = employment < 0 ? -1 : table.byThing.first(employment);
+    const person = slot < 0 ? NONE : (table.column('personId')[slot] as number);
+    return person === NONE ? -1 : person;
+  }
+
+  private partOf(covering: Covering): Part {
+    return new Part(this.facts, covering, this.viewer.personId);
   }
 
   private reach(section: SectionName): Reach {
     const known = this.reaches.get(section);
     if (known) return known;
     if (ledgers.has(section)) return this.reachOfLedger(section);
-    const grants = this.viewer.grants.filter((grant) => gives(grant, section, 'view'));
+    const coverings = this.mine.coverings([section]);
     const isReference = this.facts.columns.catalogue.isReference(section);
-    const roots = grants.flatMap(({ scope }) => (scope.type === 'branch' ? [scope.unitId] : []));
-    const units = this.facts.columns.thingsOf('unit');
     const made: Reach = {
-      none: grants.length === 0,
-      all: grants.length > 0 && (isReference || grants.some(({ scope }) => scope.type === 'all')),
-      roots: roots.length > 0 ? this.facts.places.inside(new Set(roots.map((id) => units.find(id)))) : null,
-      own: grants.some(({ scope }) => scope.type === 'oneself'),
+      none: coverings.length === 0,
+      all: coverings.length > 0 && (isReference || this.mine.everywhere(section)),
+      parts: isReference ? [] : coverings.map((covering) => this.partOf(covering)),
     };
     this.reaches.set(section, made);
     return made;
@@ -218,14 +230,11 @@ export class Sight {
 
   // An entry touches anything: it is told whole to whoever may read the journal and sees everything, else in the journal only.
   private reachOfLedger(name: SectionName): Reach {
-    const mayRead = this.viewer.grants.some(
-      ({ acts, scope }) => scope.type === 'all' && acts.includes('journal'),
-    );
     const { catalogue } = this.facts.columns;
     const all =
-      mayRead &&
+      this.mine.doEverywhere('journal') &&
       catalogue.names.every((section) => catalogue.section(section).byOneself || this.all(section));
-    const made: Reach = { all, none: !all, roots: null, own: false };
+    const made: Reach = { all, none: !all, parts: [] };
     this.reaches.set(name, made);
     return made;
   }

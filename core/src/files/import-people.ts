@@ -16,7 +16,7 @@ import type {
   RowStatus,
   SectionName,
 } from '@gremium/contract';
-import { gives, importFields } from '@gremium/contract';
+import { importFields, may } from '@gremium/contract';
 import { ownRecord } from '../access/own-record';
 import { uncoveredWrites } from '../access/reach';
 import { laws } from '../laws';
@@ -387,9 +387,7 @@ const WRITTEN: readonly SectionName[] = [
 ];
 
 const writesAll = (grants: readonly Grant[], written: readonly SectionName[]): boolean =>
-  written.every((section) =>
-    grants.some((grant) => grant.scope.type === 'all' && gives(grant, section, 'edit')),
-  );
+  written.every((section) => may({ grants: [...grants] }).everywhere(section, 'edit'));
 
 type Applying = Ground & { importing: Importing; lookUps: LookUps };
 

@@ -1,4 +1,5 @@
 // A cross table: one measure by one dimension over months (docs/model.md, "Measures").
+import type { Parts } from '../access/part';
 import type { Day, DimensionName, MeasureName, ReasonClass } from '@gremium/contract';
 import { ZERO, type Fraction, fraction, hundredths, plus } from '../structure/fraction';
 import { addMonths, earlier, endOfMonth, startOfMonth } from '../time/calendar';
@@ -6,7 +7,7 @@ import { type Coded, type Key, coded, existence } from './dimensions';
 import type { Facts } from './facts';
 import { classCodes } from './presences';
 import { type Asked, type FteTally, type Months, type Tally, fteTally, monthsOf, tally } from './tally';
-import { type Narrowing, type Part, type Seen, narrowable } from './walk';
+import { type Narrowing, type Seen, narrowable } from './walk';
 
 /** A measure, what it is split by, and the months. */
 export type CrossAsk = {
@@ -16,7 +17,7 @@ export type CrossAsk = {
   from: Day;
   until: Day;
   narrowing: Narrowing;
-  part: Part;
+  part: Parts;
   seen?: Seen | undefined;
   /** The day looked at: the month it lies in is counted up to it ("so far"), nothing after it. */
   on: Day;

@@ -1,4 +1,5 @@
 // Sums of one walk by value and month: closes, joiners, leavers, moves, and what chips count.
+import type { Parts } from '../access/part';
 import type { DimensionName, MeasureName } from '@gremium/contract';
 import type { Day } from '@gremium/contract';
 import { addMonths, dayNumber, endOfMonth, startOfMonth } from '../time/calendar';
@@ -9,7 +10,6 @@ import { EDGE, classCodes } from './presences';
 import {
   Chips,
   type Narrowing,
-  type Part,
   type Seen,
   type Stretch,
   placementsWalked,
@@ -57,7 +57,7 @@ export type Asked = {
   /** Place of the first month shown. */
   shown: number;
   narrowing: Narrowing;
-  part: Part;
+  part: Parts;
   seen?: Seen | undefined;
 };
 

@@ -1,6 +1,9 @@
 // One pass over all presences, cut where the position moves: every measure of a cross table is a sum over its pieces.
 import type { DimensionName, ReasonClass } from '@gremium/contract';
 import { type Key, coded, isOfPosition, sourceOf } from './dimensions';
+import type { Spot } from '../access/inside';
+import type { Part, Parts } from '../access/part';
+import type { Days } from '../access/reporting';
 import type { Facts } from './facts';
 
 /** Values of dimensions to which people are narrowed, and classes of reasons to which leavers are. */
@@ -9,11 +12,8 @@ export type Narrowing = {
   classes?: readonly ReasonClass[];
 };
 
-/** Part of the organisation: all of it, or the branches below some units (ids). */
-export type Part = 'all' | readonly number[];
-
-/** A further condition on where people are counted: what of an earlier moment may be seen with the rights of now. */
-export type Seen = (positionId: number, from: number, until: number) => boolean;
+/** A further condition on where people are counted: what of an earlier moment may be seen with the rights of now. Ids. */
+export type Seen = (place: Spot, from: number, until: number) => boolean;
 
 /** Dimensions that chips are shown for, in the order of the bits of `misses`. */
 export const narrowable: readonly DimensionName[] = [
@@ -58,13 +58,15 @@ export type Walked = {
   entity: Int32Array;
   worker: Int32Array;
   person: Int32Array;
+  employment: Int32Array;
 };
 
 /** What is told at each step of a walk over presences. */
 export type Walk = {
   by: DimensionName;
   narrowing: Narrowing;
-  part: Part;
+  /** What may be counted. */
+  part: Parts;
   seen?: Seen | undefined;
   /** Only what touches these days. */
   from: number;
@@ -96,15 +98,47 @@ const missesBySegment = (facts: Facts, filters: readonly Filter[]): Int32Array =
   return misses;
 };
 
-/** For each segment of a position whether it lies in the part. */
-const insideBySegment = (facts: Facts, part: Part): Uint8Array | null => {
-  if (part === 'all') return null;
-  const { places, columns } = facts;
-  const units = places.inside(new Set(part.map((id) => columns.thingsOf('unit').find(id))));
-  const flags = new Uint8Array(places.size);
-  for (let s = 0; s < flags.length; s++) flags[s] = units[places.unitSegment[s] as number] as number;
-  return flags;
+// A part as the bits that a walk asks for: of segments of positions, of what is walked, and the days of reporting.
+type Counted = {
+  segments: Uint8Array | null;
+  passes: (at: number) => boolean;
+  days: ((at: number) => readonly Days[]) | null;
 };
+
+const countedIn = ({ columns }: Facts, walked: Walked, part: Part): Counted => {
+  const wanted = (type: 'entity' | 'worker_type'): readonly number[] =>
+    part.covering.conditions.flatMap((one) => {
+      if (one.type !== type) return [];
+      return one.type === 'entity'
+        ? [columns.thingsOf('legal_entity').find(one.legalEntityId)]
+        : [columns.thingsOf('list_entry').find(one.type === 'worker_type' ? one.workerTypeId : 0)];
+    });
+  const [entities, workers] = [wanted('entity'), wanted('worker_type')];
+  const isOwn = part.covering.conditions.some(({ type }) => type === 'oneself');
+  const { entity, worker, person, position } = walked;
+  const reports = part.covering.conditions.some(({ type }) => type === 'reports');
+  return {
+    segments: part.segments(),
+    passes: (at) =>
+      entities.every((one) => one >= 0 && entity[at] === one) &&
+      workers.every((one) => one >= 0 && worker[at] === one) &&
+      (!isOwn || part.isViewer(person[at] as number)),
+    days: reports
+      ? (at) => part.reporting({ position: position[at] as number, person: person[at] as number }) ?? []
+      : null,
+  };
+};
+
+// The first day after `day` on which somebody begins or ceases to report to the viewer.
+const nextOf = (days: readonly (readonly Days[] | null)[], day: number): number => {
+  let next = Infinity;
+  for (const own of days)
+    for (const pair of own ?? []) for (const bound of pair) if (bound > day && bound < next) next = bound;
+  return next;
+};
+
+const isOnDays = (days: readonly Days[], day: number): boolean =>
+  days.some(([from, until]) => from <= day && day < until);
 
 /** Counts, by dimension and code, of stretches that pass all narrowings but at most that dimension's own. */
 export class Chips {
@@ -141,7 +175,8 @@ export const walk = (facts: Facts, walked: Walked, asked: Walk, visit: (stretch:
   const filters = filtersOf(facts, asked.narrowing);
   const segmentMisses = missesBySegment(facts, filters);
   const ownFilters = filters.filter(({ of }) => !isOfPosition(of));
-  const inside = insideBySegment(facts, asked.part);
+  const parts = asked.part === 'all' ? null : asked.part.map((part) => countedIn(facts, walked, part));
+  const isReporting = parts?.some(({ days }) => days !== null) ?? false;
   const { by } = asked;
   const source = isOfPosition(by) ? sourceOf(facts, by) : null;
   const ownColumn = by === 'legalEntity' ? walked.entity : by === 'workerType' ? walked.worker : null;
@@ -149,6 +184,8 @@ export const walk = (facts: Facts, walked: Walked, asked: Walk, visit: (stretch:
     .filter(({ of, passes }) => isOfPosition(of) && passes[0] === 0)
     .reduce((bits, { bit }) => bits | bit, 0);
   const positions = facts.columns.thingsOf('position').ids;
+  const employments = facts.columns.thingsOf('employment').ids;
+  const persons = facts.columns.thingsOf('person').ids;
   const { seen } = asked;
   const stretch: Stretch = {
     presence: 0,
@@ -177,12 +214,15 @@ export const walk = (facts: Facts, walked: Walked, asked: Walk, visit: (stretch:
     stretch.presence = at;
     stretch.person = person[at] as number;
     let day = from;
+    const mine = parts?.filter((part) => part.passes(at));
+    const days = isReporting ? (mine ?? []).map((part) => part.days?.(at) ?? null) : NO_DAYS;
     let segment = position < 0 ? -1 : (first[position] as number);
     while (segment >= 0 && (ends[segment] as number) <= day) segment = next[segment] as number;
     while (day < until) {
       const isHere = segment >= 0 && (starts[segment] as number) <= day;
       const edge = segment < 0 ? until : ((isHere ? ends[segment] : starts[segment]) as number);
-      const end = edge < until ? edge : until;
+      const whole = edge < until ? edge : until;
+      const end = isReporting ? Math.min(whole, nextOf(days, day)) : whole;
       const here = isHere ? segment : -1;
       stretch.from = day;
       stretch.until = end;
@@ -191,15 +231,32 @@ export const walk = (facts: Facts, walked: Walked, asked: Walk, visit: (stretch:
       stretch.segment = here;
       stretch.misses = own | (here < 0 ? none : (segmentMisses[here] as number));
       stretch.inside =
-        (inside === null || (here >= 0 && inside[here] === 1)) &&
-        (seen === undefined || (position >= 0 && seen(positions[position] as number, day, end)));
+        (mine === undefined ||
+          mine.some(
+            ({ segments }, i) =>
+              (segments === null || (here >= 0 && segments[here] === 1)) &&
+              isOnDays(days[i] ?? ALL_DAYS, day),
+          )) &&
+        (seen === undefined ||
+          seen(
+            {
+              positionId: positions[position] ?? 0,
+              employmentId: employments[walked.employment[at] as number] ?? null,
+              personId: persons[person[at] as number] ?? null,
+            },
+            day,
+            end,
+          ));
       stretch.code = source === null ? ownCode : here < 0 ? 0 : (source[here] as number) + 1;
       visit(stretch);
       day = end;
-      if (isHere) segment = next[segment] as number;
+      if (isHere && end === (ends[segment] as number)) segment = next[segment] as number;
     }
   }
 };
+
+const NO_DAYS: readonly null[] = [];
+const ALL_DAYS: readonly Days[] = [[-Infinity, Infinity]];
 
 const missOf = ({ bit, passes, of }: Filter, { entity, worker }: Walked, at: number): number =>
   passes[((of === 'legalEntity' ? entity[at] : worker[at]) as number) + 1] === 0 ? bit : 0;
@@ -232,5 +289,6 @@ export const placementsWalked = ({ columns }: Facts): Walked => {
     entity: ofPlacement(ofEmployment('legalEntityId')),
     worker: ofPlacement(ofEmployment('workerTypeId')),
     person: ofPlacement(ofEmployment('personId')),
+    employment: employments,
   };
 };

@@ -9,8 +9,8 @@ import {
   type Problem,
   type SectionName,
   askedAtHire,
-  gives,
   hiddenFields,
+  may,
 } from '@gremium/contract';
 import { OPEN } from '../time/calendar';
 import type { Draft } from '../time/draft';
@@ -33,7 +33,7 @@ export const ownOfHire = (catalogue: Catalogue, grants: readonly Grant[], said: 
   const hidden = hiddenFields(grants);
   const asked = askedAtHire(catalogue.sections);
   const isTheirs = ({ section, field }: AskedAtHire): boolean =>
-    !hidden.has(`${section}.${field}`) && grants.some((grant) => gives(grant, section, 'edit'));
+    !hidden.has(`${section}.${field}`) && may({ grants: [...grants] }).edit(section);
   const isBlank = ({ field }: AskedAtHire): boolean => (said[field] ?? null) === null;
   return {
     strange: asked.find((one) => one.field in said && !isTheirs(one))?.field ?? null,

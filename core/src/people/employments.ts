@@ -1,5 +1,5 @@
 import type { Bound, Row, Values } from '@gremium/contract';
-import type { Register } from '../time/register';
+import type { Reading } from '../time/register';
 import { type Period, earlier, isBefore, isOn, later } from '../time/calendar';
 
 /** First and last bounds over all rows of a thing; null without rows. */
@@ -15,7 +15,7 @@ export const spanOf = (rows: readonly Period[]): Period | null =>
 export type Spell = Period & { id: number; rows: readonly Row<'employment'>[] };
 
 /** All employments of a person with their whole periods, earliest first. */
-export const spellsOf = (register: Register, personId: number): Spell[] => {
+export const spellsOf = (register: Reading, personId: number): Spell[] => {
   const ids = new Set(register.referrers('employment', 'personId', personId).map(({ thing }) => thing));
   return [...ids]
     .map((id) => ({ id, rows: register.rows('employment', id) }))
@@ -32,7 +32,7 @@ export const mainEmployment = (spells: readonly Spell[], on: Bound): Spell | und
 
 /** The employment by which a person counts in headcount on a day: the main one of those whose worker type counts. */
 export const countedEmployment = (
-  register: Register,
+  register: Reading,
   spells: readonly Spell[],
   on: Bound,
 ): Spell | undefined =>
@@ -46,7 +46,7 @@ export const countedEmployment = (
 
 /** The primary placement of an employment on a day. */
 export const primaryPlacement = (
-  register: Register,
+  register: Reading,
   employmentId: number,
   on: Bound,
 ): Row<'placement'> | undefined =>
@@ -55,18 +55,14 @@ export const primaryPlacement = (
     .find((row) => row.values.kind === 'primary' && isOn(row, on));
 
 /** The person's primary placement on a day, over the main employment. */
-export const placementOf = (
-  register: Register,
-  personId: number,
-  on: Bound,
-): Row<'placement'> | undefined => {
+export const placementOf = (register: Reading, personId: number, on: Bound): Row<'placement'> | undefined => {
   const main = mainEmployment(spellsOf(register, personId), on);
   return main && primaryPlacement(register, main.id, on);
 };
 
 /** The person behind a placement. */
 export const personOf = (
-  register: Register,
+  register: Reading,
   placement: Values<'placement'>,
   on: Bound,
 ): number | undefined => {
@@ -76,7 +72,7 @@ export const personOf = (
 
 /** Flags of a worker type; everything is taken as paid, counted and placed unless said otherwise. */
 export const workerFlags = (
-  register: Register,
+  register: Reading,
   workerTypeId: number,
 ): { counted: boolean; placed: boolean; paid: boolean } => {
   const flags = register.rows('list_entry', workerTypeId)[0]?.values.flags ?? {};

@@ -1,12 +1,12 @@
 import type { Bound, Row } from '@gremium/contract';
-import type { Register } from '../time/register';
+import type { Reading } from '../time/register';
 import { isOn } from '../time/calendar';
 import { personOf, placementOf, spanOf } from '../people/employments';
 import { isZero } from './fraction';
 import { shareAtWork } from './occupancy';
 import { unitChain } from './tree';
 
-const isStanding = (register: Register, positionId: number, on: Bound): boolean => {
+const isStanding = (register: Reading, positionId: number, on: Bound): boolean => {
   const standing = register.at('position', positionId, on)?.standing;
   return standing === 'in_force' || standing === 'on_hold';
 };
@@ -15,7 +15,7 @@ const isStanding = (register: Register, positionId: number, on: Bound): boolean 
  * The position a position reports to on a day: its own *reports to* if that is in force or on hold, else the head of its
  * unit, else (and for the head itself) that of the nearest unit above having one; null for a top.
  */
-export const managerPosition = (register: Register, positionId: number, on: Bound): number | null => {
+export const managerPosition = (register: Reading, positionId: number, on: Bound): number | null => {
   const position = register.at('position', positionId, on);
   if (!position) return null;
   const own = position.reportsToId;
@@ -31,7 +31,7 @@ export const managerPosition = (register: Register, positionId: number, on: Boun
 export type Manager = { personId: number; positionId: number; placement: Row<'placement'>; bridged: boolean };
 
 /** Who leads a position on a day: whoever acts in it, else its holder at work (marked lead, earliest there, lowest number). */
-export const leaderOf = (register: Register, positionId: number, on: Bound, not = 0): Manager | null => {
+export const leaderOf = (register: Reading, positionId: number, on: Bound, not = 0): Manager | null => {
   const holdings = register.referrers('placement', 'positionId', positionId).filter((row) => isOn(row, on));
   const candidates = holdings
     .filter(({ values }) => values.kind === 'acting' || !isZero(shareAtWork(values)))
@@ -47,7 +47,7 @@ type Candidate = { placement: Row<'placement'>; personId: number };
 const rank = ({ placement: { values } }: Candidate): number =>
   values.kind === 'acting' ? 0 : values.lead ? 1 : 2;
 
-const sortKey = (register: Register, { placement, personId }: Candidate): string => {
+const sortKey = (register: Reading, { placement, personId }: Candidate): string => {
   const since = spanOf(register.rows('placement', placement.thing))?.from ?? placement.from;
   const number = register.rows('person', personId)[0]?.values.number ?? '';
   return `${since} ${number.padStart(20, '0')}`;
@@ -57,14 +57,14 @@ const sortKey = (register: Register, { placement, personId }: Candidate): string
  * The manager of a person on a day, over the primary placement. A position nobody leads is bridged to the next one
  * upwards; oneself is skipped. Null at a top, or where a ring (refused by law) would go round for ever.
  */
-export const managerOf = (register: Register, personId: number, on: Bound): Manager | null => {
+export const managerOf = (register: Reading, personId: number, on: Bound): Manager | null => {
   const placement = placementOf(register, personId, on);
   return placement ? managerAbove(register, placement.values.positionId, on, personId) : null;
 };
 
 /** The manager met when going up from a position on a day, for `personId` (who is skipped). */
 export const managerAbove = (
-  register: Register,
+  register: Reading,
   positionId: number,
   on: Bound,
   personId: number,
@@ -82,7 +82,7 @@ export const managerAbove = (
 
 /** All managers above a position on a day for a person, nearest first. */
 export const managerChain = (
-  register: Register,
+  register: Reading,
   positionId: number,
   on: Bound,
   personId: number,
@@ -100,7 +100,7 @@ export const managerChain = (
  * Positions that report to a position on a day: those that name it, and where it leads a unit, those of the unit and of the
  * units below it down to the next one that has a head. Closed ones report to nobody.
  */
-export const directReports = (register: Register, positionId: number, on: Bound): number[] => {
+export const directReports = (register: Reading, positionId: number, on: Bound): number[] => {
   const near = new Set<number>();
   const here = <R extends { from: Bound; until: Bound; thing: number }>(rows: readonly R[]) =>
     rows.filter((row) => isOn(row, on)).map((row) => row.thing);

@@ -1,8 +1,8 @@
 import type { Bound, Values } from '@gremium/contract';
-import type { Register } from '../time/register';
+import type { Reading, Register } from '../time/register';
 
 /** The unit and all above it on a day, nearest first. A ring or a missing parent ends the list. */
-export const unitChain = (register: Register, unitId: number, on: Bound): number[] => {
+export const unitChain = (register: Reading, unitId: number, on: Bound): number[] => {
   const chain: number[] = [];
   for (let at: number | null | undefined = unitId; at && !chain.includes(at);) {
     const unit: Values<'unit'> | undefined = register.at('unit', at, on);
@@ -52,7 +52,7 @@ type Placed = Pick<Values<'position'>, 'unitId'> & Partial<Pick<Values<'position
 
 /** A value of a position on a day: its own, else that of the nearest unit above that has one; with where it came from. */
 export const inherited = (
-  register: Register,
+  register: Reading,
   position: Placed,
   field: Inherited,
   on: Bound,

@@ -38,6 +38,9 @@ export interface Register {
   revert(change: Change): void;
 }
 
+/** What most of what is worked out asks of a register: things by their ids, and who names them. */
+export type Reading = Pick<Register, 'catalogue' | 'rows' | 'at' | 'referrers'>;
+
 // Rows that refer to one thing: mostly one alone, or two, for which a set takes four times the room of a list.
 type Referring = AnyRow | AnyRow[] | Set<AnyRow>;
 type Naming = { field: string; several: boolean; index: Map<number, Referring> };

@@ -7,7 +7,7 @@ import type { Clock } from '../time/clock';
 import { utc } from '../time/journal.sql';
 
 const viewerColumns = sql`a.id as account, a.email, a.name, a.language, a.person_id as "personId", a.roles, a.grants,
-  (select defined from journal_head) as defined,
+  (select defined from journal_head) as defined, (select number from journal_head) as entry,
   -- the last day of access, of the employment that gives it longest: as its leaving says, else its own last day
   (select max(e.until) from (
     select coalesce(min(v.access_until), max(v.valid_until) - 1) as until
@@ -20,6 +20,8 @@ const viewerColumns = sql`a.id as account, a.email, a.name, a.language, a.person
 export type Kept = Omit<Seer, 'catalogue'> & {
   roles: AccountRole[];
   defined: number;
+  /** The number of the last entry. */
+  entry: number;
   /** Null for an account of nobody who was ever employed. */
   accessUntil: string | null;
 };
@@ -32,7 +34,7 @@ export const isLetIn = async (db: Db, clock: Clock, { accessUntil }: Kept): Prom
 export const seerOf = async (
   db: Db,
   catalogues: Catalogues,
-  { roles, defined, accessUntil: _, ...kept }: Kept,
+  { roles, defined, accessUntil: _, entry: __, ...kept }: Kept,
 ): Promise<Seer> => {
   const catalogue = await catalogues.knowing(db, defined);
   return { ...kept, grants: grantsOf({ roles, grants: kept.grants }, catalogue), catalogue };

@@ -11,13 +11,13 @@ import {
   type Problem,
   type Section,
   type SectionName,
-  gives,
   importFields,
   plainColumns,
   plainSubjects,
   fileEndpoints,
   importFieldsOf,
   ownPeopleColumns,
+  may,
 } from '@gremium/contract';
 import { headingKey, problem, proposeField } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
@@ -439,8 +439,7 @@ export const serveFiles = (
   return desk;
 };
 
-const keeps = (viewer: Seer, section: string): boolean =>
-  viewer.grants.some((grant) => gives(grant, section as SectionName, 'edit'));
+const keeps = (viewer: Seer, section: string): boolean => may(viewer).edit(section);
 
 const mayBeAbout = (viewer: Seer, subject: string): void => {
   if (subject !== 'people' && subject !== ANY) mayKeep(viewer, subject);

@@ -1,4 +1,5 @@
 import type { DayOrder, ImportOut, Repair, Viewer } from '@gremium/contract';
+import { may } from '@gremium/contract';
 import { type ColumnOrder, bareNumber } from '@gremium/core';
 import { type Sql, sql } from '../database/sql';
 
@@ -71,9 +72,7 @@ export type Kept = {
 
 // Whoever covers the whole organisation sees all imports, anybody else their own.
 const theirs = (viewer: Viewer): Sql =>
-  viewer.grants.some(({ acts, scope }) => acts.includes('import') && scope.type === 'all')
-    ? sql`true`
-    : sql`i.account_id = ${viewer.account}`;
+  may(viewer).doEverywhere('import') ? sql`true` : sql`i.account_id = ${viewer.account}`;
 
 export const importsOf = (viewer: Viewer, { limit, offset }: { limit: number; offset: number }): Sql => sql`
   select ${COLUMNS} from import i join account a on a.id = i.account_id

@@ -1,9 +1,8 @@
 // An import as a decision: what its rows name is loaded in few large queries, core plans and judges them row by row.
 import { setImmediate } from 'node:timers/promises';
 import type { Day, DayOrder, OwnColumn, Row, SectionName, Viewer } from '@gremium/contract';
-import { gives, ownPeopleColumns } from '@gremium/contract';
+import { may, ownPeopleColumns } from '@gremium/contract';
 import {
-  ALWAYS,
   areRowsApart,
   bareNumber,
   earlier,
@@ -207,19 +206,16 @@ const loadLeaders = async (near: Neighbourhood): Promise<void> => {
 /** Whether a viewer may see a thing on some day, by the rows of the neighbourhood. */
 export const sight = (near: Neighbourhood, viewer: Viewer, today: Day) => {
   const { catalogue } = near.register;
+  const mine = may(viewer);
   return (section: SectionName, thing: number): boolean => {
-    const grants = viewer.grants.filter((grant) => gives(grant, section, 'view'));
-    if (grants.length === 0) return false;
-    if (catalogue.isReference(section) || grants.some(({ scope }) => scope.type === 'all')) return true;
-    return grants.some(({ scope }) =>
-      scope.type === 'branch'
-        ? near.register
-            .rows(section, thing)
-            .some(
-              (row) =>
-                rowInside(near.register, row, { root: scope.unitId, within: ALWAYS, today }).length > 0,
-            )
-        : scope.type === 'oneself' && section === 'person_name' && thing === viewer.personId,
+    const coverings = mine.coverings([section]);
+    if (coverings.length === 0) return false;
+    if (catalogue.isReference(section) || mine.everywhere(section)) return true;
+    const looker = { viewer: viewer.personId, today };
+    return coverings.some((covering) =>
+      near.register
+        .rows(section, thing)
+        .some((row) => rowInside(near.register, row, { covering, within: row, looker }).length > 0),
     );
   };
 };

@@ -1,5 +1,5 @@
 // What a file is about: said when it was taken in, else told by its headings, and by its name where those fit several.
-import { type SectionName, type Viewer, gives, plainSubjects } from '@gremium/contract';
+import { type SectionName, type Viewer, plainSubjects, may } from '@gremium/contract';
 import { headingKey, isKnownHeading } from '@gremium/core';
 import type { Place } from '../time/act';
 import { headingsOf, ownLabels, plainSection, subjectLabel } from './plain-subjects';
@@ -11,7 +11,7 @@ export const ANY = 'any';
 export const subjects = async ({ pool, catalogues }: Place, said: string, viewer: Viewer) => {
   const catalogue = await catalogues.now(pool);
   const own = await ownLabels(pool, catalogue);
-  const mayKeep = (name: SectionName) => viewer.grants.some((grant) => gives(grant, name, 'edit'));
+  const mayKeep = (name: SectionName) => may(viewer).edit(name);
   const plain =
     said === ANY ? plainSubjects(catalogue).filter(mayKeep) : said === 'people' ? [] : [said as SectionName];
   const named = new Map(

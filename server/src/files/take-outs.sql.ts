@@ -1,4 +1,5 @@
 import type { Grant, Problem, TakeOutAsk, Viewer } from '@gremium/contract';
+import { may } from '@gremium/contract';
 import { type Sql, sql } from '../database/sql';
 
 /** Days for which a file is kept. */
@@ -33,9 +34,7 @@ const COLUMNS = sql`t.id, t.account_id as account, to_char(t.at at time zone 'ut
 
 // Whoever reads the journal of the whole organisation sees what anybody took out; everybody else their own.
 const theirs = (viewer: Viewer): Sql =>
-  viewer.grants.some(({ acts, scope }) => acts.includes('journal') && scope.type === 'all')
-    ? sql`true`
-    : sql`t.account_id = ${viewer.account}`;
+  may(viewer).doEverywhere('journal') ? sql`true` : sql`t.account_id = ${viewer.account}`;
 
 export const takeOutsOf = (viewer: Viewer, { limit, offset }: { limit: number; offset: number }): Sql => sql`
   select ${COLUMNS} from take_out t join account a on a.id = t.account_id

@@ -1,11 +1,13 @@
-import type { CrossOut, Day, DimensionName, Label, WhyOut } from '@gremium/contract';
+import type { CrossOut, Day, DimensionName, Label, ScopeNames, WhyOut } from '@gremium/contract';
+import { conditionWords } from '@gremium/contract';
 import {
   type CrossAsk,
   type Key,
-  type Part,
+  type Parts,
   type Register,
   type WhyCell,
   type WhyPage,
+  boundOf,
   codeName,
   crossTable,
   monthFlows,
@@ -40,7 +42,10 @@ export const measureQuestions = {
         values: values.map((value) => ({ ...value, label: labelOf(dimension, value.key) })),
       })),
       classes,
-      scope: whole.part === 'all' ? null : whole.part.map((id) => labelOf('unit', id)),
+      scope:
+        whole.part === 'all'
+          ? null
+          : whole.part.map(({ covering }) => conditionWords(covering.conditions, scopeNames(labelOf))),
     };
   },
 
@@ -63,11 +68,12 @@ export const measureQuestions = {
 
 // Of an earlier moment only what lies inside by what is recorded now, too: rights are those of now.
 const partOf = ({ sight, looking }: Asking): Pick<CrossAsk, 'part' | 'seen'> => {
-  const part: Part = sight.part(COUNTED);
+  const part: Parts = sight.part(COUNTED);
   if (part === 'all' || looking.by === null) return { part };
   return {
     part,
-    seen: (position, from, until) => sight.positionThroughout(position, { from, until }, 'placement'),
+    seen: (place, from, until) =>
+      sight.throughout(place, { from: boundOf(from), until: boundOf(until) }, COUNTED),
   };
 };
 
@@ -81,6 +87,13 @@ const wholeAsk = (asking: Asking, ask: Ask): CrossAsk => {
     dataFrom: figuresFrom(facts.columns, looking.on),
   };
 };
+
+const scopeNames = (labelOf: ReturnType<typeof labels>): ScopeNames => ({
+  unit: (id) => labelOf('unit', id).en,
+  entity: (id) => labelOf('legalEntity', id).en,
+  workerType: (id) => labelOf('workerType', id),
+  country: (code, language) => labelOf('country', code)[language],
+});
 
 const figuresFrom = (register: Register, on: Day): Day => {
   for (const { values } of register.allOn('organisation', on)) return values.figuresFrom;

@@ -11,13 +11,13 @@ import {
   type SlipValue,
   type ThingRef,
   type Words,
-  gives,
   movementOf,
   namedIn,
   type HireInput,
   hiddenFields,
   keptIn,
   saidPaths,
+  may,
 } from '@gremium/contract';
 import {
   type Concerned,
@@ -60,12 +60,8 @@ export type Moving = { server: Server; register: RegisterThread; viewer: Seer };
 
 const NOTHING: MovedThings = { things: {}, slip: [] };
 
-const mustMay = ({ grants }: Seer, right: Right): void => {
-  if (typeof right === 'string') return;
-  const may = grants.some((grant) =>
-    'act' in right ? grant.acts.includes(right.act) : gives(grant, right.section, right.level),
-  );
-  if (!may) fail('right_missing', { right: Object.values(right).join(' ') });
+const mustMay = (viewer: Seer, right: Right): void => {
+  if (!may(viewer).allows(right)) fail('right_missing', { right: Object.values(right).join(' ') });
 };
 
 // A movement names only what the viewer may see on its day or later; everything else is answered as if it were not there.

@@ -1,11 +1,4 @@
-import {
-  type AccountRole,
-  type Grant,
-  type Moment,
-  gives,
-  grantsOf,
-  honourEndpoints,
-} from '@gremium/contract';
+import { type AccountRole, type Grant, type Moment, grantsOf, honourEndpoints, may } from '@gremium/contract';
 import { earlier, startOfMonth } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { accountsBesideCrew } from '../access/session.sql';
@@ -31,13 +24,11 @@ export const serveHonours = (app: FastifyInstance, server: Server, register: Reg
   serve(app, server, honourEndpoints.whoMay, async ({ params: { section }, viewer }) => {
     viewer.catalogue.section(section);
     // of what one may not see it is not said who does
-    if (!viewer.grants.some((grant) => gives(grant, section, 'view'))) return { see: [], record: [] };
+    if (!may(viewer).view(section)) return { see: [], record: [] };
     const accounts = await many<Account>(pool, accountsBesideCrew);
     const who = (level: 'view' | 'edit') =>
       accounts
-        .filter((account) =>
-          grantsOf(account, viewer.catalogue).some((grant) => gives(grant, section, level)),
-        )
+        .filter((account) => may({ grants: grantsOf(account, viewer.catalogue) }).has(section, level))
         .map(({ name }) => name)
         .slice(0, MOST_NAMES);
     return { see: who('view'), record: who('edit') };

@@ -6,6 +6,7 @@ import {
   type Register,
   type Sight,
   type UnitFigures,
+  dayNumber,
   hundredths,
   managerChain,
   markOf,
@@ -24,12 +25,23 @@ export const nameIn = (register: Register, personId: number, { on }: Looking): s
   return name ? spokenName(name) : '';
 };
 
-// Whether a position stands above every part that the viewer may see: then its leader is of the chain upward.
-const isAbove = (sight: Sight, register: Register, positionId: number, { on }: Looking): boolean => {
-  const unitId = register.at('position', positionId, on)?.unitId;
-  const chain = unitId === undefined ? [] : unitChain(register, unitId, on);
+// Whether a position stands above every branch that the viewer may see: then its leader is of the chain upward. Where other
+// conditions than branches say what is seen, only who is above something seen is: `isOfChain`.
+const isAbove = (
+  { facts: { columns }, sight, looking: { on } }: Asking,
+  positionId: number,
+  isOfChain: boolean,
+): boolean => {
   const part = sight.part(['person_name']);
-  return part === 'all' || !part.some((root) => chain.includes(root));
+  if (part === 'all') return true;
+  const unitId = columns.at('position', positionId, on)?.unitId;
+  const chain = unitId === undefined ? [] : unitChain(columns, unitId, on);
+  return part.every(({ covering: { conditions }, isOneself }) => {
+    if (isOneself) return true;
+    const roots = conditions.flatMap((one) => (one.type === 'branch' ? [one.unitId] : []));
+    if (roots.length === conditions.length) return !roots.every((root) => chain.includes(root));
+    return isOfChain && !sight.position(positionId, dayNumber(on), 'placement');
+  });
 };
 
 /**
@@ -37,19 +49,18 @@ const isAbove = (sight: Sight, register: Register, positionId: number, { on }: L
  * all below them. Who led inside the part once and has left it since is not named (null).
  */
 const leaderName = (
-  { facts, sight, looking }: Asking,
+  asking: Asking,
   personId: number,
-  positionId: number,
+  { positionId, isOfChain = false }: { positionId: number; isOfChain?: boolean },
 ): string | null => {
-  const { columns } = facts;
-  const isKnown = sight.person(personId) || isAbove(sight, columns, positionId, looking);
-  return isKnown ? nameIn(columns, personId, looking) : null;
+  const isKnown = asking.sight.person(personId) || isAbove(asking, positionId, isOfChain);
+  return isKnown ? nameIn(asking.facts.columns, personId, asking.looking) : null;
 };
 
 /** A manager chain as it travels; a manager who may not be named is left nameless. */
 export const managersOut = (asking: Asking, chain: readonly Manager[]): ManagerOut[] =>
   chain.map(({ personId, positionId, bridged }) => {
-    const name = leaderName(asking, personId, positionId);
+    const name = leaderName(asking, personId, { positionId, isOfChain: true });
     return {
       personId: name === null ? 0 : personId,
       positionId,
@@ -65,13 +76,13 @@ export const headOf = (asking: Asking, positionId: number | null, leaderOn: DayR
   if (positionId === null) return none;
   const leader = leaderOn(positionId);
   if (leader) {
-    const name = leaderName(asking, leader.personId, positionId);
+    const name = leaderName(asking, leader.personId, { positionId });
     const personId = name === null ? null : leader.personId;
     return { positionId, personId, name, state: leader.isActing ? 'acting' : 'held' };
   }
   const [bridge] = managerChain(asking.facts.columns, positionId, asking.looking.on, 0);
   if (!bridge) return none;
-  const name = leaderName(asking, bridge.personId, bridge.positionId);
+  const name = leaderName(asking, bridge.personId, { positionId: bridge.positionId });
   const personId = name === null ? null : bridge.personId;
   return { positionId: bridge.positionId, personId, name, state: 'bridged' };
 };

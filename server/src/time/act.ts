@@ -10,7 +10,7 @@ import {
   type Problem,
   type SectionName,
   type Viewer,
-  gives,
+  may,
 } from '@gremium/contract';
 import {
   type Looked,
@@ -37,6 +37,7 @@ import { filesNamed, filesWrong } from '../files/files-named';
 import { nameFiles } from '../files/kept-files.sql';
 import { todayOf } from '../structure/organisation.sql';
 import { findReply, insertReply, lockKey, lockThings, overtakenSince } from './act.sql';
+import type { LinesKept } from '../access/lines-below';
 import type { Catalogues } from './catalogues';
 import type { Clock } from './clock';
 import { type IdSource, OutOfIds, type OwnIds } from './ids';
@@ -47,8 +48,8 @@ import type { WorkerData } from './sections-from';
 
 /** `acts` writes, `pool` does all else: however many wait to write, reading goes on. */
 export type Place = { pool: Pool; acts: Pool; clock: Clock; ids: IdSource; catalogues: Catalogues };
-/** `workers`: what its workers are started with. */
-export type Server = Place & { workers: WorkerData };
+/** `workers`: what its workers are started with; `lines`: who reports to whoever asks. */
+export type Server = Place & { workers: WorkerData; lines?: LinesKept };
 
 /** What a decision is given. */
 export type Deciding = {
@@ -235,7 +236,7 @@ const judge = <T>(
   // where a right is missing nothing else is said: what was found tells what is hidden. What an undo would take back is shown by
   // its entries, as far as they are seen
   if (rights.length > 0 && !undoes) throw new Failure(rights);
-  if (isAboveByRight(change) && !grants.some(({ acts }) => acts.includes('above_limit')))
+  if (isAboveByRight(change) && !may(viewer).do('above_limit'))
     throw new Failure([problem('right_missing', { right: 'above_limit' }, 'reviewOn')]);
   // what is only left out stops no other check
   if (hasErrors(problems.filter(({ code }) => code !== 'value_missing'))) {
@@ -256,9 +257,9 @@ const gravestFirst = (problems: readonly Problem[]): Problem[] =>
   [...problems].sort((a, b) => GRAVITY[a.severity] - GRAVITY[b.severity]);
 
 // What somebody lacks is told by sections that not everybody sees.
-const mayHear = ({ grants }: Viewer, { code }: Problem): boolean =>
+const mayHear = (viewer: Viewer, { code }: Problem): boolean =>
   (code !== 'requirement_missing' && code !== 'requirement_unrecorded') ||
-  requirementTells.every((section) => grants.some((grant) => gives(grant, section, 'view')));
+  requirementTells.every((section) => may(viewer).view(section));
 
 type Ids = { newId: OwnIds; entry: number };
 type Since = { number: number; overtaken: boolean };

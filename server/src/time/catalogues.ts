@@ -1,10 +1,18 @@
-import type { Catalogue, FieldSetting, OwnField, OwnSection, Viewer } from '@gremium/contract';
+import type { Catalogue, ConditionOf, FieldSetting, OwnField, OwnSection, Viewer } from '@gremium/contract';
 import { ownSections, preset } from '@gremium/contract';
 import { type Db, one } from '../database/sql';
 import { definitions, lastDefined } from './catalogues.sql';
 
-/** Who asks, with the sections there are while they do. */
-export type Seer = Viewer & { catalogue: Catalogue };
+/** Days of things, as columns of equal length. */
+export type Lines = { things: number[]; from: string[]; until: string[] };
+/** What reports to somebody, as of an entry. */
+export type LinesBelow = { positions: Lines; placements: Lines };
+
+/** Who asks, with the sections there are while they do; and what reports to them, where a scope of theirs asks that. */
+export type Seer = Viewer & {
+  catalogue: Catalogue;
+  below?: Partial<Record<ConditionOf<'reports'>['depth'], LinesBelow>>;
+};
 
 type Definitions = {
   number: number;

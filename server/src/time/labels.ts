@@ -1,5 +1,6 @@
 // Names for the things that problems mention: those the viewer may see; any other is "a record you may not see".
 import type { Named, Param, Problem, ThingRef } from '@gremium/contract';
+import { may } from '@gremium/contract';
 import { spokenName } from '@gremium/core';
 import { type Db, many, manyById } from '../database/sql';
 import type { Seer } from './catalogues';
@@ -59,7 +60,7 @@ const labelsOf = async (db: Db, viewer: Seer, refs: ThingRef[], looking: Looking
   const query = namesOf(viewer, idsOf, looking);
   if (!query) return labels;
   // over ids alone any plan is the one plan; a branch is worked out anew each time
-  const isAll = viewer.grants.some(({ scope }) => scope.type === 'all');
+  const isAll = may(viewer).hasWhole;
   const found = await (isAll ? manyById : many)<Found>(db, query);
   const people = [...new Set(found.flatMap(({ person }) => person ?? []))];
   const seen = new Set(await seenOf(db, viewer, 'person_name', people, looking));

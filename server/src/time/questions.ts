@@ -7,6 +7,7 @@ import { peopleQuestions } from '../people/people.questions';
 import { structureQuestions } from '../structure/structure.questions';
 import { reportQuestions } from '../reports/reports.questions';
 import { takeOutQuestions } from '../reports/take-out.questions';
+import { accessQuestions } from '../access/lines-below';
 import { findQuestions } from './find.questions';
 import type { Looking } from './lens';
 import type { Known } from './register-memory';
@@ -24,6 +25,7 @@ export const questions = {
   ...findQuestions,
   ...reportQuestions,
   ...takeOutQuestions,
+  ...accessQuestions,
 };
 
 export type QuestionName = keyof typeof questions;

@@ -12,6 +12,7 @@ import {
   problemCodes,
   recordEndpoints,
   hiddenFields,
+  may,
 } from '@gremium/contract';
 import { Draft, OPEN, type Register, addDays, intersection, problem, withoutHidden } from '@gremium/core';
 import * as timelines from '@gremium/core';
@@ -142,8 +143,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     if (declared.kind !== one.kind) fail('field_unknown', { field: section }, 'section');
     const [seen] = await many(pool, visibleThings(viewer, section, [one.id], looking));
     if (!seen) fail('record_hidden', { kind: one.kind });
-    if (isCorrection(one.edit) && !viewer.grants.some(({ acts }) => acts.includes('mend')))
-      fail('right_missing', { right: 'mend' });
+    if (isCorrection(one.edit) && !may(viewer).do('mend')) fail('right_missing', { right: 'mend' });
   };
 
   // Whoever saves must have seen what stands.

@@ -4,11 +4,11 @@ import {
   type Catalogue,
   type Row,
   type SectionName,
-  gives,
   hiddenFields,
   levelOn,
   ownFieldName,
   ownName,
+  may,
 } from '@gremium/contract';
 import { reachOf } from '../access/scope.sql';
 import { type Db, many } from '../database/sql';
@@ -26,7 +26,7 @@ export const referenceRows = async (db: Db, viewer: Seer, looking: Looking): Pro
     (name) => isDefining(name) || reachOf(viewer, name, looking.today) !== 'nothing',
   );
   const rows = await many<Row>(db, allOf(seen.map((name) => allRows(catalogue.section(name), looking.by))));
-  if (viewer.grants.some((grant) => gives(grant, 'own_section', 'edit'))) return rows;
+  if (may(viewer).edit('own_section')) return rows;
   const isTheirs = definedFor(viewer);
   return rows.filter((row) => !isDefining(row.section) || isTheirs(row));
 };

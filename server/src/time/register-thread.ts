@@ -70,7 +70,7 @@ export class RegisterThread {
     patience = this.patience,
     ...asked
   }: Omit<Asked, 'id' | 'viewer' | 'defined'> & By): Promise<unknown> {
-    const { catalogue, ...plain } = viewer;
+    const { catalogue, below: _, ...plain } = viewer;
     const answer = this.calls.send({ ...asked, viewer: plain, defined: catalogue.number });
     return this.calls.inTime(answer, patience);
   }

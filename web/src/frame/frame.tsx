@@ -1,4 +1,4 @@
-import { Suspense, lazy, useEffect, useLayoutEffect, useState } from 'react';
+import { Suspense, useEffect, useLayoutEffect, useState } from 'react';
 import { accessEndpoints } from '@gremium/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ConfigProvider } from 'antd';
@@ -8,13 +8,14 @@ import { call } from '../api';
 import { type Mode, customProperties, themeOf } from '../tokens';
 import { localeOf } from './locale';
 import { SessionContext } from './session';
+import { lazily } from '../ui/lazily';
 
 // Who is signed in needs no entrance, and the other way round: neither stands in the first script.
-const Entrance = lazy(async () => ({ default: (await import('../access/entrance')).Entrance }));
-const FirstAdministrator = lazy(async () => ({
-  default: (await import('../access/first-administrator')).FirstAdministrator,
-}));
-const Inside = lazy(async () => ({ default: (await import('./inside')).Inside }));
+const Entrance = lazily(async () => (await import('../access/entrance')).Entrance);
+const FirstAdministrator = lazily(
+  async () => (await import('../access/first-administrator')).FirstAdministrator,
+);
+const Inside = lazily(async () => (await import('./inside')).Inside);
 
 const keptMode = (): Mode =>
   (localStorage.getItem('gremium-theme') as Mode | null) ??

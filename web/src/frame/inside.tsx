@@ -1,6 +1,6 @@
 import dayjs from 'dayjs';
 import updateLocale from 'dayjs/plugin/updateLocale';
-import { Suspense, lazy, useEffect } from 'react';
+import { Suspense, useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Navigate, Route, Routes, useSearchParams } from 'react-router';
 import { keepOnLeaving } from '../time/kept';
@@ -11,10 +11,11 @@ import { homeOf, pages } from './pages';
 import { useMay, useSession } from './session';
 import { TimeStrip } from './time-strip';
 import { LensLine, TopBar } from './top-bar';
+import { lazily } from '../ui/lazily';
 
 dayjs.extend(updateLocale);
 
-const SlipPanel = lazy(async () => ({ default: (await import('../movements/slip-panel')).SlipPanel }));
+const SlipPanel = lazily(async () => (await import('../movements/slip-panel')).SlipPanel);
 
 /** What is around every view once somebody is signed in: dividers, lens, strip; then the view, and the slip beside it. */
 export const Inside = ({ onMode }: { onMode: (mode: Mode) => void }) => {

@@ -1,9 +1,11 @@
 // All pages, declared once: routes, dividers, the views at the head of a sheet and find-or-do are made of this list.
 import type { Kind, Viewer } from '@gremium/contract';
-import { type ComponentType, type LazyExoticComponent, lazy } from 'react';
+import { may as mayOf } from '@gremium/contract';
+import { type ComponentType, type LazyExoticComponent } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
 import type { May } from './session';
+import { lazily } from '../ui/lazily';
 
 export type Page = {
   path: string;
@@ -29,7 +31,7 @@ export const pages: readonly Page[] = [
     divider: 'people',
     name: { en: 'People', de: 'Personen' },
     may: (may) => may.view('person_name'),
-    View: lazy(async () => ({ default: (await import('../people/people')).People })),
+    View: lazily(async () => (await import('../people/people')).People),
   },
   {
     path: '/people/honours',
@@ -37,21 +39,21 @@ export const pages: readonly Page[] = [
     isBeside: true,
     name: { en: 'Honours due', de: 'Fällige Ehrungen' },
     may: (may) => may.view('award') && may.count,
-    View: lazy(async () => ({ default: (await import('../people/honours-due')).HonoursDue })),
+    View: lazily(async () => (await import('../people/honours-due')).HonoursDue),
   },
   {
     path: '/people/drafts',
     divider: 'people',
     name: { en: 'In preparation', de: 'In Vorbereitung' },
     may: (may) => may.view('person_name'),
-    View: lazy(async () => ({ default: (await import('../movements/own-drafts')).OwnDrafts })),
+    View: lazily(async () => (await import('../movements/own-drafts')).OwnDrafts),
   },
   {
     path: '/structure/outline',
     divider: 'structure',
     name: { en: 'Outline', de: 'Gliederung' },
     may: (may) => may.view('unit'),
-    View: lazy(async () => ({ default: (await import('../structure/outline')).Outline })),
+    View: lazily(async () => (await import('../structure/outline')).Outline),
   },
   {
     path: '/structure/units',
@@ -60,7 +62,7 @@ export const pages: readonly Page[] = [
     divider: 'structure',
     name: { en: 'Units', de: 'Einheiten' },
     may: (may) => may.view('unit'),
-    View: lazy(async () => ({ default: (await import('../structure/units')).Units })),
+    View: lazily(async () => (await import('../structure/units')).Units),
   },
   {
     path: '/structure/positions',
@@ -69,7 +71,7 @@ export const pages: readonly Page[] = [
     divider: 'structure',
     name: { en: 'Positions', de: 'Planstellen' },
     may: (may) => may.view('position'),
-    View: lazy(async () => ({ default: (await import('../structure/positions')).Positions })),
+    View: lazily(async () => (await import('../structure/positions')).Positions),
   },
   {
     path: '/structure/jobs',
@@ -78,7 +80,7 @@ export const pages: readonly Page[] = [
     divider: 'structure',
     name: { en: 'Jobs', de: 'Tätigkeiten' },
     may: (may) => may.view('job'),
-    View: lazy(async () => ({ default: (await import('../structure/jobs')).Jobs })),
+    View: lazily(async () => (await import('../structure/jobs')).Jobs),
   },
   {
     path: '/structure/grades',
@@ -87,7 +89,7 @@ export const pages: readonly Page[] = [
     divider: 'structure',
     name: { en: 'Grades', de: 'Entgeltgruppen' },
     may: (may) => may.view('grade'),
-    View: lazy(async () => ({ default: (await import('../structure/grades')).Grades })),
+    View: lazily(async () => (await import('../structure/grades')).Grades),
   },
   {
     path: '/structure/steps',
@@ -95,7 +97,7 @@ export const pages: readonly Page[] = [
     isBeside: true,
     name: { en: 'Next steps', de: 'Stufenaufstiege' },
     may: (may) => may.view('pay') && may.view('grade') && may.count,
-    View: lazy(async () => ({ default: (await import('../structure/steps')).Steps })),
+    View: lazily(async () => (await import('../structure/steps')).Steps),
   },
   {
     path: '/files/imports',
@@ -103,35 +105,35 @@ export const pages: readonly Page[] = [
     divider: 'files',
     name: { en: 'Imports', de: 'Importe' },
     may: (may) => may.act('import'),
-    View: lazy(async () => ({ default: (await import('../files/imports')).Imports })),
+    View: lazily(async () => (await import('../files/imports')).Imports),
   },
   {
     path: '/files/taken-out',
     divider: 'files',
     name: { en: 'Taken out', de: 'Exportiert' },
     may: (may) => may.act('import') || may.count,
-    View: lazy(async () => ({ default: (await import('../files/take-outs')).TakeOuts })),
+    View: lazily(async () => (await import('../files/take-outs')).TakeOuts),
   },
   {
     path: '/files/templates',
     divider: 'files',
     name: { en: 'Templates', de: 'Vorlagen' },
     may: (may) => may.act('import'),
-    View: lazy(async () => ({ default: (await import('../files/templates')).Templates })),
+    View: lazily(async () => (await import('../files/templates')).Templates),
   },
   {
     path: '/reports/shelf',
     divider: 'reports',
     name: { en: 'Shelf', de: 'Regal' },
     may: (may) => may.count,
-    View: lazy(async () => ({ default: (await import('../reports/shelf')).Shelf })),
+    View: lazily(async () => (await import('../reports/shelf')).Shelf),
   },
   {
     path: '/reports/declared',
     divider: 'reports',
     name: { en: 'Declared facts', de: 'Selbstangaben' },
     may: (may) => may.act('declared_figures'),
-    View: lazy(async () => ({ default: (await import('../reports/declared-figures')).DeclaredFigures })),
+    View: lazily(async () => (await import('../reports/declared-figures')).DeclaredFigures),
   },
   {
     path: '/reports/list',
@@ -140,14 +142,14 @@ export const pages: readonly Page[] = [
     isBeside: true,
     name: { en: 'List report', de: 'Listenbericht' },
     may: (may) => may.count,
-    View: lazy(async () => ({ default: (await import('../reports/builder')).ListReport })),
+    View: lazily(async () => (await import('../reports/builder')).ListReport),
   },
   {
     path: '/reports/cross-table',
     divider: 'reports',
     name: { en: 'Cross table', de: 'Kreuztabelle' },
     may: (may) => may.count,
-    View: lazy(async () => ({ default: (await import('../measures/cross-table')).CrossTable })),
+    View: lazily(async () => (await import('../measures/cross-table')).CrossTable),
   },
   {
     path: '/setup/organisation',
@@ -156,14 +158,14 @@ export const pages: readonly Page[] = [
     divider: 'setup',
     name: { en: 'Organisation', de: 'Organisation' },
     may: (may) => may.keep('organisation'),
-    View: lazy(async () => ({ default: (await import('../structure/organisation')).OrganisationPage })),
+    View: lazily(async () => (await import('../structure/organisation')).OrganisationPage),
   },
   {
     path: '/setup/fields',
     divider: 'setup',
     name: { en: 'Own fields', de: 'Eigene Felder' },
     may: (may) => may.keep('own_section'),
-    View: lazy(async () => ({ default: (await import('../structure/own-fields')).OwnFields })),
+    View: lazily(async () => (await import('../structure/own-fields')).OwnFields),
   },
   {
     path: '/setup/lists',
@@ -171,7 +173,7 @@ export const pages: readonly Page[] = [
     divider: 'setup',
     name: { en: 'Lists', de: 'Listen' },
     may: (may) => may.keep('list_entry'),
-    View: lazy(async () => ({ default: (await import('../structure/lists')).Lists })),
+    View: lazily(async () => (await import('../structure/lists')).Lists),
   },
   {
     path: '/setup/journal',
@@ -180,14 +182,14 @@ export const pages: readonly Page[] = [
     divider: 'setup',
     name: { en: 'Journal', de: 'Journal' },
     may: (may) => may.act('journal'),
-    View: lazy(async () => ({ default: (await import('../time/journal')).Journal })),
+    View: lazily(async () => (await import('../time/journal')).Journal),
   },
 ];
 
 /** Where somebody starts: who may see one record only on it, else at the outline, or at the first page there is for them. */
-export const homeOf = (may: May, { personId, grants }: Viewer): string => {
-  if (personId !== null && grants.every(({ scope }) => scope.type === 'oneself'))
-    return pathOf('person', personId);
+export const homeOf = (may: May, viewer: Viewer): string => {
+  const { personId } = viewer;
+  if (personId !== null && mayOf(viewer).isOfOneself) return pathOf('person', personId);
   const open = pages.filter((page) => page.may(may));
   return (open.find(({ path }) => path === '/structure/outline') ?? open[0])?.path ?? '/people';
 };

@@ -1,6 +1,6 @@
 import { createContext, useContext } from 'react';
 import type { Act, Right, SectionName, Session } from '@gremium/contract';
-import { gives } from '@gremium/contract';
+import { may as mayOf } from '@gremium/contract';
 import { useSearchParams } from 'react-router';
 import type { Mode } from '../tokens';
 
@@ -24,28 +24,25 @@ const WRITING: Act[] = ['hire', 'transfer', 'leave', 'create', 'undo', 'mend'];
 /** What the user may do; acts and sections that they may not are not offered. */
 export const useMay = () => {
   const { viewer } = useSession();
+  const given = mayOf(viewer);
   const [params] = useSearchParams();
   // what was known at an earlier moment is for reading: whoever changed it would overwrite what they do not see
   const isPast = params.has('known');
-  const mayAct = (act: Act) =>
-    (!isPast || !WRITING.includes(act)) && viewer.grants.some(({ acts }) => acts.includes(act));
-  const mayEdit = (section: SectionName) =>
-    !isPast && viewer.grants.some((grant) => gives(grant, section, 'edit'));
+  const mayAct = (act: Act) => (!isPast || !WRITING.includes(act)) && given.do(act);
+  const mayEdit = (section: SectionName) => !isPast && given.edit(section);
   return {
     act: mayAct,
     /** What a movement needs. */
     do: (right: Right) =>
       typeof right !== 'string' && ('act' in right ? mayAct(right.act) : mayEdit(right.section)),
-    view: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'view')),
+    view: (section: SectionName) => given.view(section),
     /** Counts over people need more than one's own record. */
-    count: viewer.grants.some(
-      (grant) =>
-        grant.scope.type !== 'oneself' &&
-        (['placement', 'employment', 'person_name'] as const).every((name) => gives(grant, name, 'view')),
-    ),
+    count: given
+      .coverings(['placement', 'employment', 'person_name'])
+      .some(({ conditions }) => !conditions.some(({ type }) => type === 'oneself')),
     edit: mayEdit,
     /** Whether a section is theirs to keep, whatever moment is looked at. */
-    keep: (section: SectionName) => viewer.grants.some((grant) => gives(grant, section, 'edit')),
+    keep: (section: SectionName) => given.edit(section),
   };
 };
 

@@ -1,4 +1,4 @@
-import { Suspense, lazy, useCallback, useEffect, useState } from 'react';
+import { Suspense, useCallback, useEffect, useState } from 'react';
 import { type Day, accessEndpoints } from '@gremium/contract';
 import { daysBetween, isBefore } from '@gremium/core';
 import { useQueryClient } from '@tanstack/react-query';
@@ -14,10 +14,11 @@ import { EarlyKeys } from './early-keys';
 import { useKeys } from './keys';
 import { useLens, useSetDay, useSetParams, useStepDay } from './lens';
 import { useMode, useSession } from './session';
+import { lazily } from '../ui/lazily';
 
-const LensPanel = lazy(async () => ({ default: (await import('./lens-panel')).LensPanel }));
-const FindOrDo = lazy(async () => ({ default: (await import('./find-or-do')).FindOrDo }));
-const KeyHelp = lazy(async () => ({ default: (await import('./key-help')).KeyHelp }));
+const LensPanel = lazily(async () => (await import('./lens-panel')).LensPanel);
+const FindOrDo = lazily(async () => (await import('./find-or-do')).FindOrDo);
+const KeyHelp = lazily(async () => (await import('./key-help')).KeyHelp);
 
 export type Tick = { day: Day; count: number };
 

@@ -1,6 +1,6 @@
 import { type PickList, pickListOf } from '@gremium/contract';
 import { fold } from '@gremium/core';
-import { Suspense, lazy, useState } from 'react';
+import { Suspense, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { useGo, useLens, useSetParams, useTo } from '../frame/lens';
 import { pathOf, useNameOfPage } from '../frame/pages';
@@ -12,8 +12,9 @@ import { ListAndRecord } from '../ui/list-and-record';
 import { Views } from '../ui/views';
 import { GradeRecord } from './grade-record';
 import { gradeWords } from './grade-words';
+import { lazily } from '../ui/lazily';
 
-const AddEntry = lazy(async () => ({ default: (await import('./add-entry')).AddEntry }));
+const AddEntry = lazily(async () => (await import('./add-entry')).AddEntry);
 
 /** Grades by level, and the record of one. */
 export const Grades = () => {

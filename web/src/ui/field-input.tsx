@@ -1,7 +1,7 @@
 import { type Day, type ListEntry, type PickList, ownPickList, pickListOf } from '@gremium/contract';
 import { type Register, codeName, codeOptions, groupingOf } from '@gremium/core';
 import { Checkbox, Input, Select } from 'antd';
-import { Fragment, Suspense, lazy, useMemo, useState } from 'react';
+import { Fragment, Suspense, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import type { Texts } from '../texts/en';
 import { useFormat, useReading } from '../texts/format';
@@ -13,8 +13,9 @@ import { type Chosen, Finder } from './finder';
 import { type Showing, useShow } from './field-value';
 import { useSentence } from './problems';
 import { type Typed, asTyped, isNumeric, readTyped } from './typed';
+import { lazily } from './lazily';
 
-const AddEntry = lazy(async () => ({ default: (await import('../structure/add-entry')).AddEntry }));
+const AddEntry = lazily(async () => (await import('../structure/add-entry')).AddEntry);
 
 type InputProps = {
   id: string;
