@@ -215,12 +215,17 @@ export const asDemo = (
   return signIn(address, account?.email ?? '', account?.password ?? '');
 };
 
-/** Makes an account with grants and signs in as it. */
-export const asAccount = async (running: Running, email: string, grants: Grant[]): Promise<Client> => {
+/** Makes an account with grants, of a person where one is named, and signs in as it. */
+export const asAccount = async (
+  running: Running,
+  email: string,
+  grants: Grant[],
+  personId: number | null = null,
+): Promise<Client> => {
   await many(
     running.owner,
-    sql`insert into account (email, name, password_hash, grants)
-      values (${email}, ${email}, ${await hashPassword(PASSWORD)}, ${JSON.stringify(grants)}::jsonb)`,
+    sql`insert into account (email, name, password_hash, grants, person_id)
+      values (${email}, ${email}, ${await hashPassword(PASSWORD)}, ${JSON.stringify(grants)}::jsonb, ${personId})`,
   );
   return signIn(running.address, email, PASSWORD);
 };

@@ -125,15 +125,20 @@ const narrowingsOf = ({ viewer, covering: { conditions } }: Asked): Narrowing[] 
     (narrowings[condition.type] as (viewer: Seer, condition: Condition) => Narrowing)(viewer, condition),
   );
 
-// (thing, days) that are in all queries.
-const inAll = ([first, ...rest]: readonly Sql[]): Sql | null =>
-  first === undefined
-    ? null
-    : rest.reduce<Sql>(
-        (so, query) => sql`
-          select a.thing, ${common('a', 'b')} from (${so}) a join (${query}) b on a.thing = b.thing and ${meets('a', 'b')}`,
-        first,
-      );
+// (thing, days) that are in all queries; not by joins, of which the planner would guess one row each.
+const inAll = (queries: readonly Sql[]): Sql | null => {
+  const [first, second] = queries;
+  if (first === undefined || second === undefined) return first ?? null;
+  const each = queries.map(
+    (query) => sql`
+      select q.thing, range_agg(daterange(q.valid_from, q.valid_until)) as days from (${query}) q
+      where q.valid_from < q.valid_until group by q.thing`,
+  );
+  return sql`
+    select u.thing, lower(u.days) as valid_from, upper(u.days) as valid_until from (
+      select a.thing, unnest(range_intersect_agg(a.days)) as days from (${join(each, ' union all ')}) a
+      group by a.thing having count(*) = ${queries.length}::int) u`;
+};
 const present = <T>(all: readonly (T | null)[]): T[] => all.filter((one): one is T => one !== null);
 
 const positions = (asked: Asked): Sql | null => {
@@ -185,9 +190,7 @@ const peopleNow = (asked: Asked): Sql | null => {
   return sql`
     select a.person_id as thing, ${ALWAYS}
     from person_anchors(${today}::date) a
-    join placement_version w on w.employment_id = a.employment_id and w.position_id = a.position_id and w.kind = 'primary'
-      and w.superseded_by is null and w.valid_from <= a.anchor and a.anchor < w.valid_until
-    join (${placements(asked, 'placement_id')}) s on s.thing = w.placement_id and s.valid_from <= a.anchor and a.anchor < s.valid_until`;
+    join (${placements(asked, 'placement_id')}) s on s.thing = a.placement_id and s.valid_from <= a.anchor and a.anchor < s.valid_until`;
 };
 
 const peopleThen = (asked: Asked): Sql | null =>
