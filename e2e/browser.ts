@@ -48,11 +48,18 @@ export const kept = async <T>(page: Page, name: string, step: () => Promise<T>):
   }
 };
 
-/** Waits until the page says that nothing is under way, and its letters are there. */
-export const hasSettled = (page: Page): Promise<unknown> =>
-  page.waitForFunction(
-    () => document.documentElement.dataset['settled'] === 'yes' && document.fonts.status === 'loaded',
-  );
+/** Waits until the page says that nothing is under way, twice (what was drawn just now asks a moment later), and its letters are there. */
+export const hasSettled = async (page: Page): Promise<void> => {
+  for (let n = 0; n < 2; n++) {
+    await page.waitForFunction(
+      () =>
+        document.documentElement.dataset['settled'] === 'yes' &&
+        document.fonts.status === 'loaded' &&
+        !document.querySelector('.waiting'),
+    );
+    await new Promise((resolve) => setTimeout(resolve, 80));
+  }
+};
 
 /** Goes to an address, and waits until the page has settled. */
 export const goTo = async (page: Page, address: string): Promise<void> => {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { type SectionName, presetSections } from './sections';
 import { type Defined, withSettings } from './own-sections';
 import { ledgers } from './reports/ledgers';
+import type { OwnRole } from './access/role-section';
 import type { FieldSetting } from './structure/own';
 import type { Kind, Owner, Reference, ScopedBy, Section } from './time/section';
 
@@ -43,6 +44,8 @@ export class Catalogue {
   constructor(
     readonly sections: readonly Section[],
     readonly number = 0,
+    /** The organisation's own roles by their codes. */
+    readonly roles: ReadonlyMap<string, Defined<OwnRole>> = new Map(),
   ) {
     this.byName = new Map(sections.map((section) => [section.name, section]));
     this.names = sections.map(({ name }) => name as SectionName);
@@ -116,9 +119,20 @@ export class Catalogue {
   }
 
   /** The same with other sections in place of the organisation's own, and what it says of fields. To be asked of the base. */
-  with(own: readonly Section[], number: number, settings: readonly Defined<FieldSetting>[] = []): Catalogue {
+  with(
+    own: readonly Section[],
+    number: number,
+    {
+      settings = [],
+      roles = [],
+    }: { settings?: readonly Defined<FieldSetting>[]; roles?: readonly Defined<OwnRole>[] } = {},
+  ): Catalogue {
     const all = [...this.sections.filter(({ own: id }) => id === null), ...own];
-    return new Catalogue(withSettings(all, settings), number);
+    return new Catalogue(
+      withSettings(all, settings),
+      number,
+      new Map(roles.map((role) => [role.values.code, role])),
+    );
   }
 
   private scopeThrough(section: Section, through: string[]): ScopedBy {

@@ -1,3 +1,4 @@
+export * from './access/role-section';
 export * from './access/roles';
 export * from './access/scope';
 export * from './access/scope-words';
@@ -40,6 +41,7 @@ export * from './time/entry';
 export * from './time/record-out';
 export * from './time/section';
 export * from './access/access.endpoints';
+export * from './access/accounts';
 export * from './endpoint';
 export * from './endpoints';
 export * from './reports/ledgers';

@@ -5,6 +5,7 @@ import { recordSections } from './people/records';
 import { job, jobPayBasis, jobRequirement } from './structure/job';
 import { listEntry } from './structure/list-entry';
 import { exchangeRate, holiday, organisation } from './structure/organisation';
+import { roleSection } from './access/role-section';
 import { fieldSetting, ownField, ownSection } from './structure/own';
 import {
   costCentre,
@@ -32,6 +33,7 @@ export const sections = {
   own_section: ownSection,
   own_field: ownField,
   field_setting: fieldSetting,
+  role: roleSection,
   list_entry: listEntry,
   legal_entity: legalEntity,
   location,

@@ -1,3 +1,4 @@
+export * from './access/administration';
 export * from './access/hidden';
 export * from './access/inside';
 export * from './access/own-record';

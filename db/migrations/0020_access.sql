@@ -22,3 +22,8 @@ returns table (person_id bigint, placement_id bigint, anchor date) language sql 
       where o.employment_id = e.employment_id and o.superseded_by is null),
     e.employment_id
 $$;
+
+-- An account without a password is invited: it is opened by its one-time link.
+alter table account alter column password_hash drop not null;
+-- When its holder was seen last, also once the session is over.
+alter table account add column seen_at timestamptz;

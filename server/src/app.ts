@@ -41,6 +41,7 @@ import { serveFind } from './time/find.endpoints';
 import { keepTidy } from './time/housekeeping';
 import { serveJournal } from './time/journal.endpoints';
 import { serveRecords } from './time/records.endpoints';
+import { serveAccounts } from './access/accounts.endpoints';
 import { LinesKept } from './access/lines-below';
 import { RegisterThread } from './time/register-thread';
 
@@ -113,6 +114,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     });
     api.addHook('onClose', async () => stopTidying());
     serveAccess(api, server, options);
+    serveAccounts(api, server, register);
     serveCatalogue(api, server, register);
     serveRecords(api, server);
     serveJournal(api, server, register);

@@ -30,7 +30,7 @@ const viewerFrom = async (server: Server, request: FastifyRequest): Promise<Seer
   if (!token) return null;
   const kept = await maybeOne<Kept>(server.pool, viewerOf(hashToken(token), server.clock.now()));
   if (!kept || !(await isLetIn(server.pool, server.clock, kept))) return null;
-  const viewer = await seerOf(server.pool, server.catalogues, kept);
+  const viewer = await seerOf(server.pool, server.catalogues, kept, server.clock);
   return server.lines ? server.lines.know(viewer, kept.entry) : viewer;
 };
 

@@ -3,6 +3,7 @@ import { endpoint } from '../endpoint';
 import { Organisation } from '../structure/organisation';
 import { Day, Moment } from '../time/day';
 import { Id, Text } from '../time/section';
+import { AccountOut, SightOut } from './accounts';
 import { AccountRole } from './roles';
 import { Grant, Viewer } from './viewer';
 
@@ -87,35 +88,55 @@ export const accessEndpoints = {
     path: '/api/accounts',
     summary: 'All accounts and what they may do',
     right: { act: 'access' },
-    reply: z.object({
-      accounts: z.array(
-        z.object({
-          id: z.int(),
-          email: z.string(),
-          name: z.string(),
-          roles: z.array(AccountRole),
-          /** Given to this account alone, beside its roles. */
-          grants: z.array(Grant),
-          active: z.boolean(),
-        }),
-      ),
+    reply: z.object({ accounts: z.array(AccountOut) }),
+  }),
+  accountSight: endpoint({
+    method: 'GET',
+    path: '/api/accounts/:id/sight',
+    summary: 'What somebody sees on a day: sections by level, how many people, by which gift',
+    right: { act: 'access' },
+    params: Account,
+    query: z.object({ on: Day.optional() }),
+    reply: SightOut,
+  }),
+  giveRole: endpoint({
+    method: 'POST',
+    path: '/api/accounts/:id/gifts',
+    summary:
+      'Give an account a role within a scope, from a day to a day; previewed: how many people more are then seen',
+    right: { act: 'access' },
+    params: Account,
+    body: z.strictObject({
+      gift: AccountRole,
+      why: Text.nullable().default(null),
+      preview: z.boolean().default(false),
     }),
+    reply: z.object({ gift: z.int().nullable(), on: Day, people: z.int(), adds: z.int() }),
+  }),
+  endGift: endpoint({
+    method: 'POST',
+    path: '/api/accounts/:id/gifts/:gift/end',
+    summary: 'End a role given to an account on a last day, at once, or take back what has not begun',
+    right: { act: 'access' },
+    params: z.object({ id: z.coerce.number().int().positive(), gift: z.coerce.number().int().min(0) }),
+    body: z.strictObject({ lastDay: Day.nullable() }),
+    reply: z.object({ id: z.int() }),
   }),
   createAccount: endpoint({
     method: 'POST',
     path: '/api/accounts',
-    summary: 'Make an account',
+    summary: 'Make an account; without a password, with a one-time link by which it is set',
     right: { act: 'access' },
     body: z.strictObject({
       email: Email,
       name: Text,
-      password: Password,
+      password: Password.nullable().default(null),
       language: z.enum(['en', 'de']).default('en'),
       personId: Id.nullable().default(null),
       roles: z.array(AccountRole).max(50).default([]),
       grants: z.array(Grant).max(50).default([]),
     }),
-    reply: z.object({ id: z.int() }),
+    reply: z.object({ id: z.int(), token: z.string().nullable(), expires: Moment.nullable() }),
   }),
   changeAccount: endpoint({
     method: 'POST',
@@ -127,7 +148,6 @@ export const accessEndpoints = {
       name: Text.optional(),
       language: z.enum(['en', 'de']).optional(),
       personId: Id.nullable().optional(),
-      roles: z.array(AccountRole).max(50).optional(),
       grants: z.array(Grant).max(50).optional(),
       active: z.boolean().optional(),
     }),

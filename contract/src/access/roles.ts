@@ -6,37 +6,48 @@ import { recordSections } from '../people/records';
 import type { PresetName } from '../sections';
 import type { Given } from '../time/section';
 import { Scope } from './scope';
+import { Day } from '../time/day';
+import { RoleCode } from './role-section';
 import { Act, type Grant, Level } from './viewer';
 
-/** The roles that an account can have. */
+/** The roles that ship. */
 export const RoleName = z.enum(['administrator', 'specialist', 'auditor', 'manager', 'crew']);
 export type RoleName = z.infer<typeof RoleName>;
 
-/** A role of an account: within a scope, and what it is given beside the role. */
+/** A role as it is given to an account: within a scope, from a day to a day, and what is given beside it. */
 export const AccountRole = z.strictObject({
-  role: RoleName,
+  role: RoleCode,
   scope: Scope,
   /** Sections named for this account: sensitive ones, or another level. */
   also: z.record(z.string().max(60), Level).optional(),
+  /** Its first day; left out: it holds already. */
+  from: Day.optional(),
+  /** Its last day; left out: it goes on. */
+  lastDay: Day.optional(),
 });
 export type AccountRole = z.infer<typeof AccountRole>;
 
-type Rule = {
+/** What a role gives. */
+export type RoleRule = {
   acts: readonly Act[];
   /** On every section, also of those to come; not on sensitive ones. */
   all?: Level;
   /** On what describes no person and belongs to no unit. */
   references?: Level;
-  named?: { [S in PresetName]?: Level };
+  named?: Readonly<Record<string, Level>>;
+  /** Sections whose past follows who is inside today. */
+  follows?: readonly string[];
+  /** Fields (`pay.amount`) that it does not show. */
+  hides?: readonly string[];
 };
 
 // What else somebody sees of themselves.
-const OF_ONESELF: Rule['named'] = Object.fromEntries(
+const OF_ONESELF: RoleRule['named'] = Object.fromEntries(
   Object.values(recordSections).flatMap(({ name, sensitive }) => (sensitive ? [] : [[name, 'view']])),
 );
 
 /** What each role may do. */
-export const roleRules: Record<RoleName, Rule> = {
+export const roleRules: Record<RoleName, RoleRule> = {
   administrator: { acts: Act.options, all: 'edit' },
   specialist: {
     acts: ['hire', 'transfer', 'leave', 'create', 'undo', 'journal', 'mend', 'import'],
@@ -84,29 +95,54 @@ export const roleRules: Record<RoleName, Rule> = {
 };
 
 // What a section says of roles for itself: whoever records in it sees it; what it leaves open is as the role has everything.
-const levelGiven = ({ see, edit }: Given, role: RoleName, general: Level | undefined): Level | undefined => {
+const levelGiven = ({ see, edit }: Given, role: string, general: Level | undefined): Level | undefined => {
   if (edit?.includes(role)) return 'edit';
   const isSeen = see ? see.includes(role) : general !== undefined && general !== 'none';
   if (!isSeen) return undefined;
   return edit === null && general !== undefined ? general : 'view';
 };
 
-const grantOf = ({ role, scope, also = {} }: AccountRole, catalogue: Catalogue): Grant => {
-  const { acts, all, references, named = {} } = roleRules[role];
+/** What a role gives; undefined of one that there is not. */
+export const ruleOf = (role: string, catalogue: Catalogue): RoleRule | undefined => {
+  const own = catalogue.roles.get(role);
+  if (!own) return (roleRules as Record<string, RoleRule | undefined>)[role];
+  const { acts, rights, others, follows, hides } = own.values;
+  return {
+    acts: acts ?? [],
+    all: others,
+    named: rights,
+    ...(follows ? { follows } : {}),
+    ...(hides ? { hides } : {}),
+  };
+};
+
+/** What a role gives, section by section: a preset one and one of the organisation's own alike. */
+export const grantOf = ({ role, scope, also = {} }: AccountRole, catalogue: Catalogue): Grant => {
+  const rule = ruleOf(role, catalogue);
+  if (!rule) return { acts: [], sections: {}, scope };
+  const { acts, all, references, named = {}, follows, hides: hidden = [] } = rule;
   const sections: Grant['sections'] = {};
   for (const { name, sensitive, given } of catalogue.sections) {
     const isReference = references !== undefined && catalogue.isReference(name as PresetName);
     const general = sensitive ? undefined : isReference ? references : all;
     const level =
-      also[name] ?? (given ? levelGiven(given, role, general) : (named[name as PresetName] ?? general));
+      also[name] ??
+      (given && !catalogue.roles.has(role) ? levelGiven(given, role, general) : (named[name] ?? general));
     if (level !== undefined) sections[name] = level;
   }
-  const hides = hiddenIn(catalogue, role, (name) => (sections[name] ?? 'none') !== 'none');
-  return { acts: [...acts], sections, scope, ...(hides.length > 0 ? { hides } : {}) };
+  const byFields = hiddenIn(catalogue, role, (name) => (sections[name] ?? 'none') !== 'none');
+  const hides = [...new Set([...byFields, ...hidden])];
+  return {
+    acts: [...acts],
+    sections,
+    scope,
+    ...(hides.length > 0 ? { hides } : {}),
+    ...(follows ? { follows: [...follows] } : {}),
+  };
 };
 
 // What the organisation hides from a role: a field itself, or the section under which it is shown.
-const hiddenIn = (catalogue: Catalogue, role: RoleName, sees: (section: string) => boolean): string[] =>
+const hiddenIn = (catalogue: Catalogue, role: string, sees: (section: string) => boolean): string[] =>
   catalogue.sections.flatMap(({ name, metas }) =>
     sees(name)
       ? [...metas].flatMap(([field, { hiddenFrom, shownIn }]) =>
@@ -115,11 +151,19 @@ const hiddenIn = (catalogue: Catalogue, role: RoleName, sees: (section: string) 
       : [],
   );
 
-/** What an account may do by the catalogue of now: its roles, and what was granted to it alone. */
+/** Whether a gift holds on a day. */
+export const isGiven = ({ from, lastDay }: AccountRole, on: Day): boolean =>
+  (from === undefined || from <= on) && (lastDay === undefined || on <= lastDay);
+
+/** What an account may do on a day by the catalogue of now: the roles given to it, and what was granted to it alone. */
 export const grantsOf = (
   { roles, grants }: { roles: readonly AccountRole[]; grants: readonly Grant[] },
   catalogue: Catalogue,
-): Grant[] => [...roles.map((role) => grantOf(role, catalogue)), ...grants];
+  on?: Day,
+): Grant[] => [
+  ...roles.filter((role) => on === undefined || isGiven(role, on)).map((role) => grantOf(role, catalogue)),
+  ...grants,
+];
 
 const everywhere = { type: 'all' } as const;
 

@@ -32,6 +32,7 @@ const NOT_PLAIN: Readonly<Record<string, NotPlain>> = {
   own_section: 'definition',
   own_field: 'definition',
   field_setting: 'definition',
+  role: 'definition',
   person_photo: 'picture',
   document: 'file',
   confidential_document: 'file',

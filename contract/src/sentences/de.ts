@@ -161,6 +161,20 @@ export const problemSentences: Record<ProblemCode, string> = {
     '{{name}} steht nicht im Register: Was Eintrag {{entry}} erfasst hat, wurde rückgängig gemacht.',
   record_later:
     '{{name}} wurde später erfasst, mit Eintrag {{entry}}: Zum betrachteten Zeitpunkt war davon nichts bekannt.',
+  role_code:
+    'Ein Kürzel aus Kleinbuchstaben, Ziffern und Unterstrichen, 2 bis 40 davon, zuerst ein Buchstabe.',
+  role_unknown: 'Es gibt keine Rolle {{named}}.',
+  role_there: 'Es gibt schon eine Rolle mit diesem Kürzel.',
+  role_retired: 'Diese Rolle wird nicht mehr vergeben.',
+  own_role: 'Niemand ändert eine Rolle, die er selbst hat.',
+  gives_more: 'Was Sie nicht für die ganze Organisation haben, können Sie nicht vergeben: {{what}}.',
+  nobody_administers:
+    'Ab {{day}} könnte niemand mehr Zugang vergeben. Geben Sie zuerst jemand anderem das Recht.',
+  gift_unknown: 'Diesem Zugang wurde keine solche Rolle gegeben.',
+  gift_over: 'Das ist schon zu Ende, am {{day}}.',
+  gift_days: 'Der letzte Tag liegt vor dem ersten.',
+  administration_ends:
+    'Ab {{day}} kann niemand mehr Zugang vergeben: Machen Sie vorher eine Nachfolge zur Administration. Danach hilft auf dem Server `npm run administrator -- ihre@adresse`.',
   own_record: 'Niemand erfasst eigenes Entgelt, eigenen Vertrag, eigene Stellenbesetzung oder eigene Rechte.',
   link_used: 'Dieser Link wurde benutzt oder ist abgelaufen.',
   password_common: 'Dieses Passwort wird schnell erraten: andere haben es auch, oder es wiederholt sich nur.',

@@ -94,7 +94,7 @@ export type OwnField = z.infer<typeof OwnField>;
 export const ownField = section('own_field', 'own_field', OwnField, { owner: 'sectionId' });
 
 /** Sections whose entries define the catalogue. */
-export const DEFINING = ['own_section', 'own_field', 'field_setting'] as const;
+export const DEFINING = ['own_section', 'own_field', 'field_setting', 'role'] as const;
 
 /** What the organisation says of one field, a preset one or its own: its words, whom it is hidden from, where it stands. */
 export const FieldSetting = z.strictObject({

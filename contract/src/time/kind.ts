@@ -55,6 +55,7 @@ export const kinds = [
   'own_section',
   'own_field',
   'field_setting',
+  'role',
   'own_row',
 ] as const;
 /** A kind of thing. */

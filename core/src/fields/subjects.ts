@@ -67,6 +67,7 @@ const NOT_SUBJECTS: readonly SectionName[] = [
   'own_section',
   'own_field',
   'field_setting',
+  'role',
   'organisation',
 ];
 

@@ -1,4 +1,4 @@
-import { type AccountRole, type Grant, accessEndpoints } from '@gremium/contract';
+import { accessEndpoints } from '@gremium/contract';
 import { problem } from '@gremium/core';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { Failure, fail } from '../database/failure';
@@ -27,18 +27,9 @@ const cookieFor = (request: FastifyRequest) => ({
 type AccessOptions = { demoAccounts?: DemoAccount[]; signInsAMinute?: number };
 
 const FIRST_DAYS = 7;
-const PASSWORD_DAYS = 1;
 
-// A level on a section that there is not would say nothing, in silence.
-const mustKnowSections = (
-  { catalogue }: Seer,
-  { roles = [], grants = [] }: { roles?: AccountRole[] | undefined; grants?: Grant[] | undefined },
-): void => {
-  for (const { sections } of grants) for (const name of Object.keys(sections)) catalogue.section(name);
-  for (const { also = {} } of roles) for (const name of Object.keys(also)) catalogue.section(name);
-};
-
-const refuseCommon = (password: string): void => {
+/** Refuses a password that many have. */
+export const refuseCommon = (password: string): void => {
   if (isCommon(password)) fail('password_common', {}, 'password');
 };
 
@@ -57,6 +48,7 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
     const old = request.cookies[COOKIE];
     if (old) await many(pool, queries.closeSession(hashToken(old)));
     await many(pool, queries.openSession(tokenHash, viewer.account, clock.now()));
+    await many(pool, queries.sawAccount(viewer.account, clock.now()));
     reply.setCookie(COOKIE, token, cookieFor(request));
   };
 
@@ -72,7 +64,7 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
     await succeed(pool, clock, attempt);
     const { passwordHash: _, ...kept } = account;
     if (!(await queries.isLetIn(pool, clock, kept))) throw new Failure([problem('access_ended')]);
-    const viewer = await queries.seerOf(pool, server.catalogues, kept);
+    const viewer = await queries.seerOf(pool, server.catalogues, kept, clock);
     await open(viewer, request, reply);
     return sessionFor(viewer);
   });
@@ -129,49 +121,11 @@ export const serveAccess = (app: FastifyInstance, server: Server, options: Acces
         await one(tx, queries.insertAccount(account));
       });
       const kept = await maybeOne<queries.AccountRow>(pool, queries.accountByEmail(email));
-      if (kept) await shipLists(server, await queries.seerOf(pool, server.catalogues, kept));
+      if (kept) await shipLists(server, await queries.seerOf(pool, server.catalogues, kept, clock));
       return { email };
     },
     limited,
   );
-
-  serve(app, server, accessEndpoints.accounts, async () => ({
-    accounts: await many<queries.AccountLine>(pool, queries.listAccounts),
-  }));
-
-  serve(app, server, accessEndpoints.createAccount, async ({ body, viewer }) => {
-    if (viewer.personId !== null && viewer.personId === body.personId) fail('own_record', {}, 'personId');
-    refuseCommon(body.password);
-    const passwordHash = await hashPassword(body.password);
-    mustKnowSections(viewer, body);
-    const [roles, grants] = [JSON.stringify(body.roles), JSON.stringify(body.grants)];
-    return one<{ id: number }>(pool, queries.insertAccount({ ...body, passwordHash, roles, grants }));
-  });
-
-  serve(app, server, accessEndpoints.changeAccount, async ({ params: { id }, body, viewer }) => {
-    const { roles, grants, ...plain } = body;
-    const isRights =
-      roles !== undefined || grants !== undefined || body.active !== undefined || body.personId !== undefined;
-    if (isRights && id === viewer.account) fail('own_record', {}, 'id');
-    if (typeof body.personId === 'number' && body.personId === viewer.personId)
-      fail('own_record', {}, 'personId');
-    mustKnowSections(viewer, body);
-    const to = {
-      ...plain,
-      ...(roles ? { roles: JSON.stringify(roles) } : {}),
-      ...(grants ? { grants: JSON.stringify(grants) } : {}),
-    };
-    const changed = await maybeOne<{ id: number }>(pool, queries.changeAccount(id, to));
-    if (body.active === false) await many(pool, queries.closeSessionsOf(id));
-    return changed ?? fail('thing_unknown', {}, 'id');
-  });
-
-  serve(app, server, accessEndpoints.passwordLink, async ({ params: { id } }) => {
-    const { token, tokenHash } = newToken();
-    const link = { tokenHash, purpose: 'password' as const, account: id, days: PASSWORD_DAYS };
-    const { expires } = await one<{ expires: never }>(pool, queries.insertLink(link, clock.now()));
-    return { token, expires };
-  });
 
   serve(
     app,
@@ -205,7 +159,7 @@ export const firstAdministratorLink = async ({
   pool,
   clock,
 }: Pick<Server, 'pool' | 'clock'>): Promise<string | null> => {
-  const accounts = await many(pool, queries.listAccounts);
+  const accounts = await many(pool, queries.anyAccount);
   if (accounts.length > 0) return null;
   const { token, tokenHash } = newToken();
   const link = { tokenHash, purpose: 'first_administrator' as const, account: null, days: FIRST_DAYS };

@@ -9,9 +9,9 @@ export const hashPassword = (password: string): Promise<string> => hash(password
 let nobody: Promise<string> | undefined;
 
 /** Takes the same time whether there is such an account or not. */
-export const isPassword = async (stored: string | undefined, password: string): Promise<boolean> => {
+export const isPassword = async (stored: string | null | undefined, password: string): Promise<boolean> => {
   nobody ??= hashPassword(randomBytes(18).toString('hex'));
-  return (await verify(stored ?? (await nobody), password)) && stored !== undefined;
+  return (await verify(stored ?? (await nobody), password)) && typeof stored === 'string';
 };
 
 /** A token for a cookie or link, and the hash under which it is kept. */

@@ -1,5 +1,5 @@
-import type { AccountRole, Grant } from '@gremium/contract';
-import { grantsOf } from '@gremium/contract';
+import type { Gift } from '@gremium/contract';
+import { grantsOf, isGiven } from '@gremium/contract';
 import { type Db, type Sql, sql } from '../database/sql';
 import type { Catalogues, Seer } from '../time/catalogues';
 import { todayOf } from '../structure/organisation.sql';
@@ -18,7 +18,7 @@ const viewerColumns = sql`a.id as account, a.email, a.name, a.language, a.person
 
 /** An account as it is kept, with the number of the last entry that defined a section. */
 export type Kept = Omit<Seer, 'catalogue'> & {
-  roles: AccountRole[];
+  roles: Gift[];
   defined: number;
   /** The number of the last entry. */
   entry: number;
@@ -35,14 +35,18 @@ export const seerOf = async (
   db: Db,
   catalogues: Catalogues,
   { roles, defined, accessUntil: _, entry: __, ...kept }: Kept,
+  clock: Clock,
 ): Promise<Seer> => {
   const catalogue = await catalogues.knowing(db, defined);
-  return { ...kept, grants: grantsOf({ roles, grants: kept.grants }, catalogue), catalogue };
+  const isDated = roles.some(({ from, lastDay }) => from !== undefined || lastDay !== undefined);
+  const on = isDated ? await todayOf(db, clock) : undefined;
+  const holds = roles.filter((gift) => on === undefined || isGiven(gift, on)).map(({ role }) => role);
+  return { ...kept, grants: grantsOf({ roles, grants: kept.grants }, catalogue, on), holds, catalogue };
 };
 
 export const accountByEmail = (email: string): Sql => sql`
   select ${viewerColumns}, a.password_hash as "passwordHash" from account a where a.email = ${email} and a.active`;
-export type AccountRow = Kept & { passwordHash: string };
+export type AccountRow = Kept & { passwordHash: string | null };
 
 /** Idle for longer than this, a session is over. */
 export const IDLE_HOURS = 12;
@@ -77,7 +81,7 @@ export const insertAccount = (account: {
   email: string;
   name: string;
   language: string;
-  passwordHash: string;
+  passwordHash: string | null;
   personId: number | null;
   roles: string;
   grants: string;
@@ -87,13 +91,11 @@ export const insertAccount = (account: {
     ${account.roles}::jsonb, ${account.grants}::jsonb)
   returning id`;
 
-export type AccountLine = {
+export type AccountLine = Kept & {
   id: number;
-  email: string;
-  name: string;
-  roles: AccountRole[];
-  grants: Grant[];
   active: boolean;
+  hasPassword: boolean;
+  seenAt: string | null;
 };
 /** Who has other rights than those over their own record, by name. */
 export const accountsBesideCrew = sql`
@@ -101,7 +103,25 @@ export const accountsBesideCrew = sql`
   where active and (jsonb_array_length(grants) > 0 or jsonb_path_exists(roles, '$[*] ? (@.role != "crew")'))
   order by name`;
 
-export const listAccounts = sql`select id, email, name, roles, grants, active from account order by id`;
+/** Accounts as those see them who may let others in; one of them where its id is given. */
+export const accountLines = (id: number | null = null): Sql => sql`
+  select ${viewerColumns}, a.id, a.active, a.password_hash is not null as "hasPassword",
+    ${utc(sql`greatest(a.seen_at, (select max(s.seen_at) from session s where s.account_id = a.id))`)} as "seenAt"
+  from account a where ${id}::bigint is null or a.id = ${id}::bigint order by a.name, a.id`;
+
+/** Whether there is any account. */
+export const anyAccount = sql`select 1 from account limit 1`;
+
+/** Adds a gift to an account's. */
+export const addGift = (account: number, gift: string): Sql => sql`
+  update account set roles = roles || ${gift}::jsonb where id = ${account} returning jsonb_array_length(roles) - 1 as place`;
+
+/** Writes over what is said of one gift. */
+export const changeGift = (account: number, place: number, gift: string): Sql => sql`
+  update account set roles = jsonb_set(roles, array[${place}::text], ${gift}::jsonb) where id = ${account}`;
+
+export const sawAccount = (account: number, now: string): Sql => sql`
+  update account set seen_at = ${now}::timestamptz where id = ${account}`;
 
 export const useLink = (tokenHash: string, purpose: Purpose, now: string): Sql => sql`
   update one_time_link set used_at = ${now}::timestamptz
@@ -130,6 +150,16 @@ export const insertLink = (
 /** Held to the end of the transaction: two first administrators are not made at once. */
 export const lockAccounts = sql`select pg_advisory_xact_lock(4681)`;
 
+/** Of whom an account is that may let others in. */
+export type Letting = { personId: number | null };
+
+/** Accounts that may let others in at some time: by one of the roles named, or by what was granted to them alone. */
+export const lettingIn = (roles: readonly string[]): Sql => sql`
+  select l.*, l.active and l."passwordHash" is not null as "isActive" from (
+    select ${viewerColumns}, a.active, a.password_hash as "passwordHash" from account a
+    where exists (select from jsonb_array_elements(a.roles) r where r ->> 'role' = any(${roles}::text[]))
+      or exists (select from jsonb_array_elements(a.grants) g where g -> 'acts' ? 'access')) l`;
+
 /** Whether anybody may let others in. */
 export const administrators = sql`
   select count(*)::int as count from account a
@@ -142,7 +172,6 @@ export const changeAccount = (
     name?: string | undefined;
     language?: string | undefined;
     personId?: number | null | undefined;
-    roles?: string | undefined;
     grants?: string | undefined;
     active?: boolean | undefined;
   },
@@ -151,7 +180,6 @@ export const changeAccount = (
     name = coalesce(${to.name ?? null}, name),
     language = coalesce(${to.language ?? null}, language),
     person_id = case when ${to.personId !== undefined} then ${to.personId ?? null}::bigint else person_id end,
-    roles = coalesce(${to.roles ?? null}::jsonb, roles),
     grants = coalesce(${to.grants ?? null}::jsonb, grants),
     active = coalesce(${to.active ?? null}::boolean, active)
   where id = ${id}

@@ -113,7 +113,7 @@ export class WorkDesk {
       await many(pool, keepTrouble(id, this.name, [trouble], true));
       return;
     }
-    const known = await seerOf(pool, this.server.catalogues, kept);
+    const known = await seerOf(pool, this.server.catalogues, kept, clock);
     const seer = (await this.server.lines?.know(known, kept.entry)) ?? known;
     const { catalogue: _, ...viewer } = seer;
     const told = await this.send({ id, work, viewer, worker: this.name, now: clock.now() }, seer);

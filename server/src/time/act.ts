@@ -37,6 +37,7 @@ import { filesNamed, filesWrong } from '../files/files-named';
 import { nameFiles } from '../files/kept-files.sql';
 import { todayOf } from '../structure/organisation.sql';
 import { findReply, insertReply, lockKey, lockThings, overtakenSince } from './act.sql';
+import { administrationEnds, roleChangeProblems } from '../access/administration';
 import type { LinesKept } from '../access/lines-below';
 import type { Catalogues } from './catalogues';
 import type { Clock } from './clock';
@@ -150,11 +151,14 @@ const attemptAct = async <T>(
   const newId = await server.ids.reserve(tx, ask.newIds);
   const entry = newId();
   const decided = await decideLocked(server, viewer, ask, tx, { newId, entry });
-  const { decision, looked, catalogue } = decided;
+  const { decision, looked, catalogue, near, today } = decided;
   const { change, undoes } = decision;
+  const asked = { change, catalogue, today };
   const problems = gravestFirst([
     ...decision.problems.filter((one) => mayHear(viewer, one)),
     ...decided.problems,
+    ...(await roleChangeProblems(tx, viewer, asked)),
+    ...(await administrationEnds(tx, near, asked)),
   ]);
   const touched = [...new Set([...change.recorded, ...change.superseded].map(({ section }) => section))];
   if (ask.preview) return { entry: null, problems, looked, touched, result: decision.result };
@@ -268,6 +272,8 @@ type Began = { number: number; defined: number };
 type Decided<T> = Sense & {
   decision: Decision<T>;
   catalogue: Catalogue;
+  near: Neighbourhood;
+  today: Day;
   /** Number of the last entry the decision was compared with. */
   seen: number;
   /** What it rests on; null: on all there is. */
@@ -341,7 +347,7 @@ const decideLocked = async <T>(
     const deciding = { tx, near, newId, entry, today, last: began.number, isWriting, catalogue, rests };
     const { decision, locks, problems, looked } = await decideOnce(viewer, ask, deciding);
     const keys = () => (isOfAll ? null : near.knowledge.readKeys);
-    const decided = { decision, problems, looked, catalogue, seen: began.number, keys };
+    const decided = { decision, problems, looked, catalogue, near, today, seen: began.number, keys };
     if (hasErrors(decision.problems) || ask.preview || ask.alone) return decided;
     const open = locks.filter(([id]) => !locked.has(id));
     await lock(tx, open, locked);

@@ -19,4 +19,8 @@ export const definitions = sql`
     (select coalesce(json_agg(d), '[]') from (
       select distinct on (field_setting_id) field_setting_id as id, json_build_object('section', section, 'field', field,
         'label', label, 'hiddenFrom', hidden_from, 'place', place, 'shownIn', shown_in) as "values"
-      from field_setting_version v where v.superseded_by is null order by field_setting_id, valid_from desc) d) as settings`;
+      from field_setting_version v where v.superseded_by is null order by field_setting_id, valid_from desc) d) as settings,
+    (select coalesce(json_agg(d), '[]') from (
+      select distinct on (role_id) role_id as id, json_build_object('code', code, 'label', label, 'note', note, 'acts', acts,
+        'rights', rights, 'others', others, 'follows', follows, 'hides', hides, 'retired', retired) as "values"
+      from role_version v where v.superseded_by is null order by role_id, valid_from desc) d) as roles`;

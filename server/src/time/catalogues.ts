@@ -1,4 +1,12 @@
-import type { Catalogue, ConditionOf, FieldSetting, OwnField, OwnSection, Viewer } from '@gremium/contract';
+import type {
+  Catalogue,
+  ConditionOf,
+  FieldSetting,
+  OwnField,
+  OwnRole,
+  OwnSection,
+  Viewer,
+} from '@gremium/contract';
 import { ownSections, preset } from '@gremium/contract';
 import { type Db, one } from '../database/sql';
 import { definitions, lastDefined } from './catalogues.sql';
@@ -11,6 +19,8 @@ export type LinesBelow = { positions: Lines; placements: Lines };
 /** Who asks, with the sections there are while they do; and what reports to them, where a scope of theirs asks that. */
 export type Seer = Viewer & {
   catalogue: Catalogue;
+  /** The codes of the roles that they have today. */
+  holds?: readonly string[];
   below?: Partial<Record<ConditionOf<'reports'>['depth'], LinesBelow>>;
 };
 
@@ -19,13 +29,14 @@ type Definitions = {
   sections: { id: number; values: OwnSection }[];
   fields: { id: number; values: OwnField }[];
   settings: { id: number; values: FieldSetting }[];
+  roles: { id: number; values: OwnRole }[];
 };
 
 /** The catalogue of now: the sections the program knows, and those that entries defined. Read again when one defines more. */
 export class Catalogues {
   private known: Catalogue;
   private readonly reading = new Map<number, Promise<Catalogue>>();
-  private defined: Definitions = { number: 0, sections: [], fields: [], settings: [] };
+  private defined: Definitions = { number: 0, sections: [], fields: [], settings: [], roles: [] };
 
   /** `base`: the sections the program knows. */
   constructor(readonly base: Catalogue = preset) {
@@ -55,7 +66,7 @@ export class Catalogues {
     const found = await one<Definitions>(db, definitions);
     if (found.number > this.known.number) {
       const own = ownSections(found.sections, found.fields);
-      this.known = this.base.with(own, found.number, found.settings);
+      this.known = this.base.with(own, found.number, found);
       this.defined = found;
     }
     return this.known;

@@ -5,6 +5,7 @@ import {
   type FieldSetting,
   type Grant,
   type OwnField,
+  type OwnRole,
   type OwnSection,
   type SectionName,
   type SectionRowOut,
@@ -20,11 +21,17 @@ type Definitions = {
   sections: Map<number, OwnSection>;
   fields: Map<number, OwnField>;
   settings: Map<number, FieldSetting>;
+  roles: Map<number, OwnRole>;
 };
 
 let now: Catalogue = preset;
 let whole: Catalogue = preset;
-let definitions: Definitions = { sections: new Map(), fields: new Map(), settings: new Map() };
+let definitions: Definitions = {
+  sections: new Map(),
+  fields: new Map(),
+  settings: new Map(),
+  roles: new Map(),
+};
 let seenBy = '';
 
 /** Of each definition the latest row: one whose use ended stays, as its rows do. */
@@ -50,18 +57,20 @@ export const learnDefinitions = (rows: readonly SectionRowOut[], grants: readonl
     sections: latest<OwnSection>(rows, 'own_section'),
     fields: latest<OwnField>(rows, 'own_field'),
     settings: latest<FieldSetting>(rows, 'field_setting'),
+    roles: latest<OwnRole>(rows, 'role'),
   };
   const hidden = [...hiddenFields(grants)].join();
-  const told = ({ sections, fields, settings }: Definitions) =>
-    JSON.stringify([listed(sections), listed(fields), listed(settings)]);
+  const told = ({ sections, fields, settings, roles }: Definitions) =>
+    JSON.stringify([listed(sections), listed(fields), listed(settings), listed(roles)]);
   if (told(read) === told(definitions) && hidden === seenBy) return;
   definitions = read;
   seenBy = hidden;
   const own = ownSections(listed(read.sections), listed(read.fields));
-  whole = preset.with(own, now.number + 1, listed(read.settings));
+  whole = preset.with(own, now.number + 1, { settings: listed(read.settings), roles: listed(read.roles) });
   now = new Catalogue(
     whole.sections.map((section) => seenSection(section, grants)),
     whole.number,
+    whole.roles,
   );
 };
 
