@@ -1,11 +1,11 @@
 import { type AccountRole, type Day, recordSections } from '@gremium/contract';
-import { OPEN, type Register, spokenName } from '@gremium/core';
+import { OPEN, type Register, directReports, leaderOf, spokenName } from '@gremium/core';
 import { type DemoAccount, hashPassword, many, sql } from '@gremium/server';
 import type { Pool } from 'pg';
 
 const PASSWORD = 'vessmar-demo-only';
 
-type Made = DemoAccount & { role: (units: Map<string, number>) => AccountRole; isCrew?: true };
+type Made = DemoAccount & { role: (ids: Map<string, number>) => AccountRole; of?: 'crew' | 'manager' };
 
 const branch = (units: Map<string, number>, name: string) =>
   ({ type: 'branch', unitId: units.get(name) ?? 0 }) as const;
@@ -47,7 +47,7 @@ const ACCOUNTS: Made[] = [
     what: 'crew_member',
     password: PASSWORD,
     role: () => ({ role: 'crew', scope: { type: 'oneself' } }),
-    isCrew: true,
+    of: 'crew',
   },
   {
     email: 'audit@vessmar.example',
@@ -55,6 +55,32 @@ const ACCOUNTS: Made[] = [
     what: 'auditor',
     password: PASSWORD,
     role: () => ({ role: 'auditor', scope: { type: 'all' }, also: sensitive('view') }),
+  },
+  {
+    email: 'wages@vessmar.example',
+    name: 'Marju Ots',
+    what: 'wages_clerk',
+    password: PASSWORD,
+    role: (ids) => ({
+      role: 'wages_clerk',
+      scope: { type: 'entity', legalEntityId: ids.get('Vessmar OÜ') ?? 0 },
+    }),
+  },
+  {
+    email: 'manager@vessmar.example',
+    // called as the one whose team it is
+    name: 'Manager',
+    what: 'team_manager',
+    password: PASSWORD,
+    role: () => ({ role: 'manager', scope: { type: 'reports', depth: 'all' } }),
+    of: 'manager',
+  },
+  {
+    email: 'estonia@vessmar.example',
+    name: 'Piret Saar',
+    what: 'specialist_estonia',
+    password: PASSWORD,
+    role: () => ({ role: 'specialist', scope: { type: 'country', country: 'EE' } }),
   },
 ];
 
@@ -65,8 +91,10 @@ export const demoAccounts: DemoAccount[] = ACCOUNTS.map(({ email, name, what, pa
   password,
 }));
 
+type Somebody = { personId: number; name: string };
+
 /** Somebody who works on deck of a vessel on a day, for good, with nothing planned: whose account the crew member's is. */
-export const crewMember = (register: Register, on: Day): { personId: number; name: string } | undefined => {
+export const crewMember = (register: Register, on: Day): Somebody | undefined => {
   const jobs = new Set(
     [...register.allOn('job', on)].filter(({ values }) => values.code === 'DECK').map(({ thing }) => thing),
   );
@@ -83,20 +111,45 @@ export const crewMember = (register: Register, on: Day): { personId: number; nam
   return personId === undefined || !name ? undefined : { personId, name: spokenName(name) };
 };
 
+/** Somebody who leads four to twelve people on a day, for good: whose account the manager's is. */
+export const teamManager = (register: Register, on: Day): Somebody | undefined => {
+  for (const { values } of register.allOn('unit', on)) {
+    const head = values.headPositionId;
+    const leader = head === null ? null : leaderOf(register, head, on);
+    if (
+      head === null ||
+      !leader ||
+      leader.placement.values.kind === 'acting' ||
+      leader.placement.until !== OPEN
+    )
+      continue;
+    const people = directReports(register, head, on).filter((id) => leaderOf(register, id, on) !== null);
+    if (people.length < 4 || people.length > 12) continue;
+    const name = register.at('person_name', leader.personId, on);
+    if (name) return { personId: leader.personId, name: spokenName(name) };
+  }
+  return undefined;
+};
+
 /** Makes the demo's accounts. */
-export const makeAccounts = async (pool: Pool, crew: ReturnType<typeof crewMember>): Promise<void> => {
+export const makeAccounts = async (
+  pool: Pool,
+  people: { crew: Somebody | undefined; manager: Somebody | undefined },
+): Promise<void> => {
   const rows = await many<{ name: string; id: number }>(
     pool,
-    sql`select name, unit_id as id from unit_version where superseded_by is null`,
+    sql`select name, unit_id as id from unit_version where superseded_by is null
+      union all select name, legal_entity_id from legal_entity_version where superseded_by is null`,
   );
-  const units = new Map(rows.map(({ name, id }) => [name, id]));
+  const ids = new Map(rows.map(({ name, id }) => [name, id]));
   const passwordHash = await hashPassword(PASSWORD);
-  for (const { email, name, role, isCrew } of ACCOUNTS)
+  for (const { email, name, role, of } of ACCOUNTS) {
+    const person = of && people[of];
     await many(
       pool,
       sql`insert into account (email, name, password_hash, person_id, roles)
-        values (${email}, ${isCrew ? (crew?.name ?? name) : name}, ${passwordHash},
-          ${isCrew ? (crew?.personId ?? null) : null},
-          ${JSON.stringify([role(units)])}::jsonb)`,
+        values (${email}, ${person?.name ?? name}, ${passwordHash}, ${person?.personId ?? null},
+          ${JSON.stringify([role(ids)])}::jsonb)`,
     );
+  }
 };

@@ -1,4 +1,5 @@
 // Writes a generated history into an empty database: rows by COPY, then the chain of the journal.
+import { DEFINING } from '@gremium/contract';
 import { createHash } from 'node:crypto';
 import type { Kind, Row, SectionName } from '@gremium/contract';
 import { preset, presetNames } from '@gremium/contract';
@@ -97,9 +98,14 @@ const copyEntries = async (tx: ClientBase, entries: readonly MadeEntry[]): Promi
   await copyIn(tx, 'entry_undo', ['entry_id', 'undone_id'], function* () {
     yield* undone;
   });
-  await tx.query('update journal_head set number = $1, moment = $2, digest = $3', [
+  const defining: readonly string[] = DEFINING;
+  const defined = entries.findLastIndex(({ change }) =>
+    change.recorded.some(({ section }) => defining.includes(section)),
+  );
+  await tx.query('update journal_head set number = $1, moment = $2, digest = $3, defined = $4', [
     entries.length,
     entries.at(-1)?.moment,
     digest,
+    defined + 1,
   ]);
 };

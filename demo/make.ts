@@ -1,7 +1,7 @@
 import type { Day } from '@gremium/contract';
 import { keepPicture, many, sql } from '@gremium/server';
 import type { Pool } from 'pg';
-import { crewMember, makeAccounts } from './accounts';
+import { crewMember, makeAccounts, teamManager } from './accounts';
 import { loadHistory } from './load';
 import { papers } from './papers';
 import { drawPortraits } from './portraits';
@@ -36,6 +36,9 @@ export const fillWithDemo = async (owner: Pool, anchor: Day, people = 1250): Pro
   const history = makeHistory(anchor, people, false, photos);
   await loadHistory(owner, history);
   for (const portrait of portraits) await many(owner, keepPicture(portrait));
-  await makeAccounts(owner, crewMember(history.register, anchor));
+  await makeAccounts(owner, {
+    crew: crewMember(history.register, anchor),
+    manager: teamManager(history.register, anchor),
+  });
   await keepPapers(owner);
 };

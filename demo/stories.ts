@@ -18,6 +18,40 @@ export const tellStories = (simulation: Simulation): void => {
   leaveFaults(simulation, anchor);
   tellOfWork(simulation);
   tellOfRecords(simulation);
+  makeRoles(simulation);
+};
+
+// A role of the organisation's own: who pays people need not see what else is known of them.
+const makeRoles = (simulation: Simulation): void => {
+  const view = [
+    'person',
+    'person_name',
+    'employment',
+    'contract',
+    'placement',
+    'position',
+    'unit',
+    'job',
+    'grade',
+  ];
+  const also = ['benefit', 'cost_split', 'legal_entity', 'location', 'organisation', 'list_entry', 'holiday'];
+  const edit = ['pay', 'one_off_payment', 'payroll_number'];
+  simulation.act('create', 'Whoever pays wages', (draft) =>
+    draft.create('role', BEGINNING, {
+      code: 'wages_clerk',
+      label: { en: 'Wages clerk', de: 'Lohnbuchhaltung' },
+      note: null,
+      acts: null,
+      rights: Object.fromEntries([
+        ...[...view, ...also].map((name) => [name, 'view'] as const),
+        ...edit.map((name) => [name, 'edit'] as const),
+      ]),
+      others: 'none',
+      follows: null,
+      hides: ['person.nationality', 'person.gender'],
+      retired: null,
+    }),
+  );
 };
 
 const nextSpring = (anchor: Day): Day => {

@@ -15,6 +15,7 @@ const Entrance = lazily(async () => (await import('../access/entrance')).Entranc
 const FirstAdministrator = lazily(
   async () => (await import('../access/first-administrator')).FirstAdministrator,
 );
+const SetPassword = lazily(async () => (await import('../access/set-password')).SetPassword);
 const Inside = lazily(async () => (await import('./inside')).Inside);
 
 const keptMode = (): Mode =>
@@ -49,6 +50,7 @@ export const Frame = () => {
         <Suspense fallback={<main className="waiting">{t('waiting')}</main>}>
           <Routes>
             <Route path="/first-administrator" element={<FirstAdministrator />} />
+            <Route path="/password" element={<SetPassword />} />
             <Route
               path="*"
               element={

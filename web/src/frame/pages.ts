@@ -168,6 +168,22 @@ export const pages: readonly Page[] = [
     View: lazily(async () => (await import('../structure/own-fields')).OwnFields),
   },
   {
+    path: '/setup/access',
+    param: 'id',
+    divider: 'setup',
+    name: { en: 'Access', de: 'Zugang' },
+    may: (may) => may.act('access'),
+    View: lazily(async () => (await import('../access/access-page')).AccessPage),
+  },
+  {
+    path: '/setup/roles',
+    param: 'role',
+    divider: 'setup',
+    name: { en: 'Roles', de: 'Rollen' },
+    may: (may) => may.act('access'),
+    View: lazily(async () => (await import('../access/roles-page')).RolesPage),
+  },
+  {
     path: '/setup/lists',
     param: 'list',
     divider: 'setup',

@@ -14,7 +14,16 @@ export const de: typeof en = {
       harbour_manager: 'Hafenleitung, Tallinn',
       crew_member: 'Besatzung, eigener Datensatz',
       auditor: 'Prüfung, liest alles',
+      wages_clerk: 'Lohnbuchhaltung, eine Gesellschaft',
+      team_manager: 'Führungskraft, eigene Unterstellte',
+      specialist_estonia: 'Fachkraft, Estland',
     },
+  },
+  setPassword: {
+    title: 'Ein neues Passwort',
+    what: 'Der geöffnete Link setzt das Passwort eines Kontos.',
+    set: 'Passwort setzen',
+    done: 'Gesetzt. Sie können sich jetzt anmelden.',
   },
   first: {
     title: 'Die erste Administration',

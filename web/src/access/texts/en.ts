@@ -12,7 +12,16 @@ export const en = {
       harbour_manager: 'harbour manager, Tallinn',
       crew_member: 'crew member, own record',
       auditor: 'auditor, reads everything',
+      wages_clerk: 'wages clerk, one legal entity',
+      team_manager: 'manager, own reports',
+      specialist_estonia: 'specialist, Estonia',
     },
+  },
+  setPassword: {
+    title: 'A new password',
+    what: 'The link you opened sets the password of an account.',
+    set: 'Set password',
+    done: 'Set. You can sign in now.',
   },
   first: {
     title: 'The first administrator',
