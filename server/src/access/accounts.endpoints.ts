@@ -142,7 +142,7 @@ export const serveAccounts = (app: FastifyInstance, server: Server, register: Re
 
   const peopleSeen = async (viewer: Seer, on: Day | undefined) => {
     const looking = await look(pool, clock, on ? { on } : {});
-    const ask = { search: undefined, status: undefined, limit: 3, offset: 0 } as never;
+    const ask = { search: undefined, status: 'here' as const, limit: 3, offset: 0 } as never;
     return register.ask('directory', { viewer, looking }, ask);
   };
 

@@ -1,3 +1,4 @@
+import '../lists/lists.css';
 import './access.css';
 import { type AccountOut, AccountState } from '@gremium/contract';
 import { fold } from '@gremium/core';

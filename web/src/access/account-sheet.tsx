@@ -216,6 +216,9 @@ const GiveForm = ({ account, onLeave }: Of & { onLeave: () => void }) => {
         if (gift) give.mutate(gift, { onSuccess: onLeave });
       }}
     >
+      <label htmlFor="give-role" className="soft">
+        {words.role}
+      </label>
       <Choice
         id="give-role"
         label={words.role}

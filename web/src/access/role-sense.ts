@@ -39,7 +39,7 @@ const KINDS: Partial<Record<string, Group>> = {
 /** Where a section stands among the others: by whose its rows are. */
 export const groupOf = (section: Section): Group => {
   if (section.own !== null) return 'own';
-  return KINDS[section.owner?.kind ?? section.kind] ?? KINDS[section.kind] ?? 'lists';
+  return KINDS[section.kind] ?? KINDS[section.owner?.kind ?? section.kind] ?? 'lists';
 };
 
 /** The sections that a role can name, by group. What people tell of themselves alone is given by no role. */

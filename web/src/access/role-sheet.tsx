@@ -405,7 +405,7 @@ const ReadBack = ({ form }: { form: RoleForm }) => {
       </p>
       <p>
         <strong>{words.may}</strong>{' '}
-        {form.acts.map((act) => t(`choice.${act as keyof Texts['choice']}`)).join(', ') || words.nothing}.
+        {form.acts.map((act) => t(`choice.${act as keyof Texts['choice']}`)).join(', ') || words.noActs}.
       </p>
       <p>
         <strong>{words.never}</strong> {listed(levels.none)}.
@@ -431,9 +431,10 @@ const Holders = ({ of, role }: { of: readonly AccountOut[]; role: string }) => {
             .map((gift, i) => (
               <li key={`${account.id} ${i}`}>
                 <Link to={to(`/setup/access/${account.id}`)}>{account.name}</Link>
-                {', '}
-                {i18n.language === 'de' ? gift.said.de : gift.said.en}
-                {gift.lastDay && <span className="soft"> {words.lastDay(format.day(gift.lastDay))}</span>}
+                <span className="soft">
+                  {i18n.language === 'de' ? gift.said.de : gift.said.en}
+                  {gift.lastDay && ` ${words.lastDay(format.day(gift.lastDay))}`}
+                </span>
               </li>
             )),
         )}

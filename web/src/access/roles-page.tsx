@@ -1,3 +1,4 @@
+import '../lists/lists.css';
 import './access.css';
 import { fold } from '@gremium/core';
 import { Link, useParams, useSearchParams } from 'react-router';

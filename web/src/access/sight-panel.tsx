@@ -70,8 +70,7 @@ const Seen = ({ sight }: { sight: SightOut }) => {
   return (
     <>
       <p className="sightcount">
-        <strong className="n">{format.number(sight.people)}</strong>{' '}
-        {words.ofPeople(sight.people, sight.of).replace(/^\S+ /, '')}
+        <strong className="n">{format.number(sight.people)}</strong> {words.ofPeople(format.number(sight.of))}
       </p>
       <div className="sightbar" aria-hidden="true">
         <span style={{ width: `${part * 100}%` }} />
