@@ -1,6 +1,7 @@
 // Figures of every unit on a day, own and of the whole branch, from the columns (docs/model.md, "Structure"). The same
 // definitions as core/test/roll-up-by-rows.ts, which the tests compare it with.
 import type { Day } from '@gremium/contract';
+import type { Placed } from '../access/part';
 import type { Facts } from '../measures/facts';
 import { dayNumber } from '../time/calendar';
 import { ExactSums, MoneySums } from './exact-sums';
@@ -10,7 +11,7 @@ import { countPeople } from './roll-up/count-people';
 import { countPlacements, countPositions } from './roll-up/count-positions';
 import { COUNTS, type Counts, noCounts } from './roll-up/counts';
 import { leadersOn, managersOn } from './roll-up/leading';
-import { holdingsOn, positionsOn, unitsOn } from './roll-up/that-day';
+import { type Holdings, holdingsOn, positionsOn, unitsOn } from './roll-up/that-day';
 
 /** Figures of a unit: FTE in hundredths, rounded for showing; cost as whole yearly amounts by currency. */
 export type UnitFigures = {
@@ -44,8 +45,21 @@ export type DayRollUp = {
   /** Who leads a position that day without bridging, if anybody. */
   leader: (positionId: number) => { personId: number; isActing: boolean } | null;
 };
-/** Rolls up a day; `withPay` as reading pay takes as long as all the rest. */
-export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean }): DayRollUp => {
+/** What is counted where not everything may be: people and their pay by the places they have, positions by themselves. */
+export type Countable = {
+  people: (place: Placed) => boolean;
+  pay: (place: Placed) => boolean;
+  positions: (position: number) => boolean;
+};
+
+const EVERYTHING: Countable = { people: () => true, pay: () => true, positions: () => true };
+
+/** Rolls up a day; `withPay` as reading pay takes as long as all the rest. `only`: what may be counted; left out, everything. */
+export const dayRollUp = (
+  facts: Facts,
+  on: Day,
+  { withPay, only = EVERYTHING }: { withPay: boolean; only?: Countable | undefined },
+): DayRollUp => {
   const day = dayNumber(on);
   const units = unitsOn(facts, day);
   const positions = positionsOn(facts, day, units.index);
@@ -58,11 +72,17 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
   const hire = new ExactSums(units.ids.length);
   const cost = new MoneySums(units.ids.length);
   const managers = managersOn(facts, units, positions);
-  countPositions(facts, on, { positions, holdings, counts, free, hire, depths: managers.depths() });
-  countPlacements(facts, holdings, positions, { fte, atWork, notCounted });
-  if (withPay) countPay(facts, day, { holdings, positions, cost });
+  const unit = positions.unit.map((at, position) => (at >= 0 && only.positions(position) ? at : -1));
+  countPositions(facts, on, {
+    ...{ positions: { ...positions, unit }, holdings, counts, free, hire },
+    depths: managers.depths(),
+  });
+  const counted = within(facts, holdings, only.people);
+  countPlacements(facts, counted, positions, { fte, atWork, notCounted });
+  if (withPay) countPay(facts, day, { holdings: within(facts, counted, only.pay), positions, cost });
   const leaders = leadersOn(facts, on, holdings);
-  countPeople(facts, day, { positions, holdings, counts, managerOf: managers.of, leaderOf: leaders });
+  const leading = { managerOf: managers.of, leaderOf: leaders };
+  countPeople(facts, day, { positions, holdings: counted, counts, ...leading, may: only.people });
   const rolled = {
     counts: rolledCounts(counts, units.parents),
     fte: fte.rolledUp(units.parents),
@@ -84,6 +104,21 @@ export const dayRollUp = (facts: Facts, on: Day, { withPay }: { withPay: boolean
       const found = leaders(facts.columns.thingsOf('position').find(positionId), -1);
       return found && { personId: persons[found.person] as number, isActing: found.isActing };
     },
+  };
+};
+
+// The holdings of a day, only those that may be counted.
+const within = ({ columns }: Facts, holdings: Holdings, may: Countable['people']): Holdings => {
+  const table = columns.table('employment');
+  const persons = table.column('personId');
+  const { cells } = holdings;
+  return {
+    ...holdings,
+    slots: holdings.slots.filter((slot) => {
+      const employment = cells.employmentId[slot] as number;
+      const person = persons[table.byThing.first(employment)] as number;
+      return may({ position: cells.positionId[slot] as number, employment, person });
+    }),
   };
 };
 

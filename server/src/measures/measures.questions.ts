@@ -13,10 +13,8 @@ import {
   monthFlows,
   why,
 } from '@gremium/core';
+import { COUNTED } from '../structure/rolled-days';
 import type { Asking } from '../time/questions';
-
-/** What a measure over people may count: where placements, employments and names may all be seen. */
-const COUNTED = ['placement', 'employment', 'person_name'] as const;
 
 type Ask = Omit<CrossAsk, 'part' | 'seen' | 'on' | 'today' | 'dataFrom'>;
 

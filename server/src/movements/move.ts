@@ -95,6 +95,7 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
   const { whole = [] } = declared;
   const acted = await act<Result>(server, viewer, {
     kind,
+    needs: typeof declared.right === 'object' && 'act' in declared.right ? declared.right.act : undefined,
     preview,
     words,
     reason: (input as { reason?: string }).reason,

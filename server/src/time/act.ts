@@ -3,6 +3,7 @@
 import { createHash } from 'node:crypto';
 import type { Row } from '@gremium/contract';
 import {
+  type Act,
   type Catalogue,
   type Change,
   type Day,
@@ -85,6 +86,8 @@ export type Decision<T> = {
 
 export type Ask<T> = {
   kind: EntryKind;
+  /** What it needs: then only what is given together with it counts, whatever else somebody has elsewhere. */
+  needs?: Act | undefined;
   reason?: string | undefined;
   origin?: object;
   preview: boolean;
@@ -222,7 +225,7 @@ const NOTHING: Sense = { problems: [], looked: [] };
 // Laws, rights and sense of a change, asked of the register after it.
 const judge = <T>(
   near: Neighbourhood,
-  viewer: Viewer,
+  { viewer, needs }: { viewer: Viewer; needs: Act | undefined },
   { change, aimed = [], undoes, problems, isJudged, isOfAll }: Decision<T>,
   today: Day,
 ): Sense => {
@@ -230,7 +233,8 @@ const judge = <T>(
   const after = near.register;
   const before = after.copy();
   after.apply(change);
-  const { grants, personId } = viewer;
+  const { personId } = viewer;
+  const grants = needs ? may(viewer).where(needs) : viewer.grants;
   const writing = { before, after, today, personId };
   const missing = new Set(
     // what somebody guesses of a hidden value tells nothing by being right
@@ -297,7 +301,7 @@ const decideOnce = async <T>(
         if (!decision.undoes) await near.loadTwins(decision.change);
       }
       restOnDefinitions(deciding, decision.change);
-      const judged = judge(near, viewer, decision, deciding.today);
+      const judged = judge(near, { viewer, needs: ask.needs }, decision, deciding.today);
       const locks = ask.alone || ask.preview ? [] : toLock(decision.change, near.register);
       return { ...judged, decision, locks };
     } catch (error) {

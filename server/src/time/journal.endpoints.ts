@@ -131,6 +131,7 @@ export const serveJournal = (app: FastifyInstance, server: Server, register: Reg
     if (!head.seen.some(({ row }) => row.thing === body.thing)) fail('record_hidden', {}, 'thing');
     const { entry, problems, touched } = await act(server, viewer, {
       kind: 'put_back',
+      needs: 'undo',
       reason: body.reason,
       origin: { putsBack: params.number, thing: body.thing },
       preview: body.preview,

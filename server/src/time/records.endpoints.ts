@@ -83,6 +83,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     }
     const acted = await act(server, viewer, {
       kind: 'create',
+      needs: 'create',
       reason,
       preview,
       words,
@@ -175,6 +176,7 @@ export const serveRecords = (app: FastifyInstance, server: Server): void => {
     const known = edits.filter(isOfThing);
     const acted = await act<Edited[]>(server, viewer, {
       kind: entryKindOf(edits),
+      needs: edits.some((one) => isOfThing(one) && isCorrection(one.edit)) ? 'mend' : undefined,
       reason,
       preview,
       words,

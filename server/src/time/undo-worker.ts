@@ -36,6 +36,7 @@ const UNDO_IDS = 20_000;
 const undo = async ({ viewer, number, shown, now, ...asked }: AskedUndo): Promise<Undone> => {
   const { entry, problems, touched, result } = await act({ ...place, clock: { now: () => now } }, viewer, {
     kind: 'undo',
+    needs: 'undo',
     reason: asked.reason,
     preview: shown === null,
     locks: [],

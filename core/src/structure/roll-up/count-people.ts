@@ -1,4 +1,5 @@
 // People by unit, counted and not, and how many report to whom.
+import type { Placed } from '../../access/part';
 import type { Facts } from '../../measures/facts';
 import { mainEmployment, spellsOf } from '../../people/employments';
 import { boundOf } from '../../time/calendar';
@@ -14,13 +15,15 @@ type People = {
   counts: Counts;
   managerOf: (position: number) => number;
   leaderOf: (position: number, not: number) => Leader | null;
+  /** Who may be counted. */
+  may: (place: Placed) => boolean;
 };
 
 /** Counts people and FTE of a day by unit. */
 export const countPeople = (
   facts: Facts,
   day: number,
-  { positions: { unit }, holdings, counts, managerOf, leaderOf: leads }: People,
+  { positions: { unit }, holdings, counts, managerOf, leaderOf: leads, may }: People,
 ): void => {
   const { presences, columns } = facts;
   const placed = new Int32Array(columns.thingsOf('person').ids.length).fill(-1);
@@ -33,9 +36,11 @@ export const countPeople = (
   const present = new Uint8Array(placed.length);
   for (let at = 0; at < presences.size; at++) {
     if ((presences.from[at] as number) > day || day >= (presences.until[at] as number)) continue;
-    present[presences.person[at] as number] = 1;
+    const person = presences.person[at] as number;
     const position = presences.position[at] as number;
-    if (position >= 0) count(counts.people, presences.person[at] as number, position);
+    present[person] = 1;
+    if (position >= 0 && may({ position, employment: presences.employment[at] as number, person }))
+      count(counts.people, person, position);
   }
   uncounted(facts, day, { holdings, present }, (person, position) =>
     count(counts.notCounted, person, position),
