@@ -91,6 +91,7 @@ describe('each plain subject', () => {
       ['own_section', 'definition'],
       ['own_field', 'definition'],
       ['field_setting', 'definition'],
+      ['role', 'definition'],
       ['person', 'people_file'],
       ['person_photo', 'picture'],
       ['employment', 'people_file'],

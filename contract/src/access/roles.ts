@@ -109,7 +109,7 @@ export const ruleOf = (role: string, catalogue: Catalogue): RoleRule | undefined
   const { acts, rights, others, follows, hides } = own.values;
   return {
     acts: acts ?? [],
-    all: others,
+    ...(others === 'none' ? {} : { all: others }),
     named: rights,
     ...(follows ? { follows } : {}),
     ...(hides ? { hides } : {}),

@@ -6,6 +6,8 @@ import {
   type Administering,
   type Register,
   BEGINNING,
+  OPEN,
+  addDays,
   later,
   nobodyAdministersOn,
   notTheirsToGive,
@@ -83,7 +85,8 @@ const accessUntil = (register: Register, personId: number): Administering['acces
   const ends = [...new Set(rows.map(({ thing }) => thing))].map((id) => {
     const own = rows.filter(({ thing }) => thing === id);
     const said = own.flatMap(({ values }) => values.accessUntil ?? []).sort()[0];
-    const last = own.map(({ until }) => until).reduce(later);
+    const end = own.map(({ until }) => until).reduce(later);
+    const last = end === OPEN ? end : addDays(end, -1);
     return said ?? last;
   });
   return ends.reduce(later, BEGINNING);
