@@ -1,10 +1,10 @@
 -- Which placement the anchor of a person is: scopes ask for its employment's legal entity and worker type, too.
 drop function person_anchors(date);
 create function person_anchors(today date)
-returns table (person_id bigint, placement_id bigint, anchor date) language sql stable as $$
-  select distinct on (e.person_id) e.person_id, p.placement_id, p.anchor
+returns table (person_id bigint, placement_id bigint, position_id bigint, anchor date) language sql stable as $$
+  select distinct on (e.person_id) e.person_id, p.placement_id, p.position_id, p.anchor
   from (
-    select v.employment_id, v.placement_id, v.valid_from, v.valid_until,
+    select v.employment_id, v.placement_id, v.position_id, v.valid_from, v.valid_until,
       case when v.valid_from > today then v.valid_from
            when v.valid_until <= today then v.valid_until - 1
            else today end as anchor
