@@ -110,6 +110,8 @@ beforeAll(async () => {
     { name: 'person', path: `/people/${hired.personId}` },
     { name: 'organisation', path: '/setup/organisation' },
     { name: 'reorganise', path: '/structure/outline?reorganise=1' },
+    { name: 'access', path: '/setup/access/2' },
+    { name: 'roles', path: '/setup/roles/wages_clerk' },
     { name: 'lists', path: '/setup/lists/reason_leave?add=1' },
     { name: 'journal', path: '/setup/journal' },
     { name: 'report', path: '/reports/cross-table?cell=all~2026-10' },

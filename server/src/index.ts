@@ -1,5 +1,6 @@
 export * from './access/access.endpoints';
 export * from './access/common-passwords';
+export * from './access/make-administrator';
 export * from './access/password';
 export * from './access/scope.sql';
 export * from './app';

@@ -1,8 +1,9 @@
 // Roles of the organisation's own, and roles given to accounts from day to day: over HTTP, by whoever may, and refused to whoever may not.
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type AccountRole, type Day, type HireInput, type Scope, endpoints } from '@gremium/contract';
+import { makeAdministrator } from '@gremium/server';
 import {
-  type Client,
+  Client,
   PASSWORD,
   type Running,
   asAccount,
@@ -278,6 +279,22 @@ describe('somebody can always let others in', () => {
     })();
     expect(codes).toEqual(['nobody_administers']);
     await many(running.owner, sql`update account set active = true where id = ${first}`);
+  });
+
+  test('where nobody could, the command on the host makes one: by a link, once', async () => {
+    await many(running.owner, sql`update account set active = false where email = 'second@vessmar.example'`);
+    const { token } = await makeAdministrator(running.owner, running.clock, 'second@vessmar.example');
+    const fresh = new Client(running.address);
+    const password = 'another-horse-battery';
+    await fresh.call(endpoints.setPassword, { body: { token, password } });
+    const back = await signIn(running.address, 'second@vessmar.example', password);
+    expect(back.viewer?.grants.some(({ acts }) => acts.includes('access'))).toBe(true);
+    expect((await fresh.refusal(endpoints.setPassword, { body: { token, password } })).codes).toEqual([
+      'link_used',
+    ]);
+    const made = await makeAdministrator(running.owner, running.clock, 'quite-new@vessmar.example');
+    await fresh.call(endpoints.setPassword, { body: { token: made.token, password } });
+    await signIn(running.address, 'quite-new@vessmar.example', password);
   });
 
   test('their leaving is recorded all the same, and says from when nobody could', async () => {
