@@ -133,7 +133,10 @@ export class Sight {
   part(needed: readonly SectionName[]): Parts {
     const coverings = this.mine.coverings(needed);
     if (coverings.some(({ conditions }) => conditions.length === 0)) return 'all';
-    return coverings.map((covering) => this.partOf(covering));
+    // whoever sees but themselves counts nobody
+    return coverings
+      .filter(({ conditions }) => !conditions.some(({ type }) => type === 'oneself'))
+      .map((covering) => this.partOf(covering));
   }
 
   /** Whether a place lies inside on all days of a period by what is recorded now: for what was recorded otherwise at an earlier moment. */
