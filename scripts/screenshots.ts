@@ -98,18 +98,11 @@ await shoot('outline', `/structure/outline?turned=${harbours}`, '.top-unit');
 await shoot('position', `/structure/positions/${vacant}?in=${unitNamed('Tallinn Harbour').id}`, '.axisbox');
 await shoot('hire', `/structure/positions/${vacant}?on=2026-12-01&slip=pictureofhire`, '.effects');
 await shoot('person', `/people/${head.personId}?in=${harbours}`, '.chronicle li');
-const rescued = (
-  await admin.call(endpoints.people, { query: { where: 'size(award.ordinal) > 0', limit: 1 } })
-).people[0];
-await keep('pictureofhonour', 'give_honour', `person ${rescued?.id ?? 0}`, {
-  personIds: [rescued?.id ?? 0],
-  awardedOn: '2026-11-23',
-});
-await shoot('honours', `/people/${rescued?.id ?? 0}?slip=pictureofhonour`, '.slipform');
 await ownFields();
 await shoot('own-fields', '/setup/fields', '.ownfield');
 await shoot('organisation', '/setup/organisation', '#part-holiday tbody tr');
-await shoot('lists', '/setup/lists/reason_leave', '.lists tbody tr');
+await shoot('access', '/setup/access/2', '.sightlines');
+await shoot('roles', '/setup/roles/wages_clerk', '.levels');
 const { rows: kept } = await admin.call(endpoints.reference, { query: {} });
 const coded = (section: string, code: string) =>
   kept.find((row) => row.section === section && row.values['code'] === code)?.thing ?? 0;

@@ -7,7 +7,6 @@ import { useSetParams, useTo } from '../frame/lens';
 import { useNameOfPage } from '../frame/pages';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
-import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
 import { useReference } from '../time/time.queries';
 import { type Item, RecordList, grouped } from '../ui/list';
@@ -83,7 +82,6 @@ const counted = (accounts: readonly AccountOut[], words: (typeof accessWords)['e
 
 const useItems = (accounts: readonly AccountOut[], search: string): Item[] => {
   const words = useWords(accessWords);
-  const format = useFormat();
   const to = useTo();
   const { i18n } = useTranslation();
   const roleName = useRoleName();
@@ -96,7 +94,7 @@ const useItems = (accounts: readonly AccountOut[], search: string): Item[] => {
   return grouped(
     inOrder,
     ({ state }) => words.states[state],
-    ({ id, name, roles, seenAt }): Item => ({
+    ({ id, name, roles }): Item => ({
       key: String(id),
       path: `${PATH}/${id}`,
       to: to(`${PATH}/${id}`, search ? { search } : {}),
@@ -104,7 +102,6 @@ const useItems = (accounts: readonly AccountOut[], search: string): Item[] => {
       about: roles
         .map(({ role, said }) => `${roleName(role)}, ${i18n.language === 'de' ? said.de : said.en}`)
         .join('; '),
-      end: <span className="soft">{seenAt ? format.day(seenAt.slice(0, 10)) : ''}</span>,
     }),
   );
 };
