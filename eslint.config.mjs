@@ -49,6 +49,21 @@ export default ts.config(
     },
   },
   {
+    // grants are read by may() alone; whoever else did would forget one of its conditions
+    files: ['core/src/**', 'server/src/**', 'web/src/**', 'contract/src/**'],
+    ignores: ['contract/src/access/**', '**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            "CallExpression[callee.type='MemberExpression'][callee.property.name=/^(some|every|filter|find|map|flatMap)$/]:matches([callee.object.name='grants'], [callee.object.property.name='grants'])",
+          message: 'grants are read by may() alone',
+        },
+      ],
+    },
+  },
+  {
     files: ['server/src/**'],
     rules: noImports(['@gremium/web', 'react', 'react-*', 'antd'], 'server imports contract and core'),
   },

@@ -107,7 +107,7 @@ export const rollUpBySql = (on: string) => sql`
   from below b left join own on own.unit_id = b.unit_id group by 1`;
 
 export const directoryBySql = (viewer: Viewer, query: PeopleQuery, on: string) =>
-  people({ ...viewer, catalogue: preset }, query, {
+  people({ ...viewer, catalogue: preset, holds: [] }, query, {
     on: on as never,
     by: null,
     today: '2026-11-23' as never,

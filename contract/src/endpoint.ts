@@ -2,8 +2,12 @@ import { z } from 'zod';
 import type { Act, Level } from './access/viewer';
 import type { SectionName } from './sections';
 
-/** What a caller must hold. A section right asks for it in some scope; the queries then keep to that scope. */
-export type Right = 'anybody' | 'signed_in' | { section: SectionName; level: Level } | { act: Act };
+/**
+ * What a caller must hold. A section right asks for it in some scope; the queries then keep to that scope. An act is asked for
+ * in some scope, or over everything.
+ */
+export type Right =
+  'anybody' | 'signed_in' | { section: SectionName; level: Level } | { act: Act } | { everywhere: Act };
 
 /** One way to ask the server: where, with what, by what right, and what comes back. */
 export type Endpoint = {

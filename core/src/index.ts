@@ -1,4 +1,5 @@
 export * from './access/administration';
+export * from './access/gifts';
 export * from './access/hidden';
 export * from './access/inside';
 export * from './access/own-record';

@@ -33,7 +33,7 @@ const same = async (client: Client, viewer: Viewer, on: Day, ask: Partial<People
   });
   const rows = await many<PersonLine & { total: number }>(
     running.pool,
-    people({ ...viewer, catalogue: preset }, query, { on, by: null, today: TODAY }),
+    people({ ...viewer, catalogue: preset, holds: [] }, query, { on, by: null, today: TODAY }),
   );
   const bare = rows.map(({ total: _, ...line }) => line);
   const inOrder = (lines: readonly PersonLine[]) => [...lines].sort((a, b) => a.id - b.id);

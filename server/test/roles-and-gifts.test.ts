@@ -141,6 +141,23 @@ describe('a role of the organisation’s own', () => {
       (await more({ role: 'auditor', scope: everywhere, also: { bank_account: 'view' } })).codes,
     ).toEqual(['gives_more']);
     expect((await give(keeper, id, { role: 'auditor', scope: everywhere })).gift).toBe(0);
+    const whole = { acts: ['hire' as const], sections: {}, scope: everywhere };
+    const body = { email: 'bold@vessmar.example', name: 'Bold', password: PASSWORD, grants: [whole] };
+    expect((await keeper.refusal(endpoints.createAccount, { body: body as never })).codes).toEqual([
+      'gives_more',
+    ]);
+    expect(
+      (await keeper.refusal(endpoints.changeAccount, { params: { id }, body: { grants: [whole] } })).codes,
+    ).toEqual(['gives_more']);
+    const first = await idOf('admin@vessmar.example');
+    expect((await keeper.refusal(endpoints.passwordLink, { params: { id: first } })).codes).toEqual([
+      'gives_more',
+    ]);
+    // access in a part lets nobody in anywhere
+    const partly = await asAccount(running, 'partly@vessmar.example', [
+      { acts: ['access'], sections: {}, scope: { type: 'branch', unitId: 1 } },
+    ]);
+    expect((await partly.refusal(endpoints.accounts, {})).codes).toEqual(['right_missing']);
   });
 });
 
@@ -266,23 +283,28 @@ describe('somebody can always let others in', () => {
     expect(active).toBe(1);
     await many(running.owner, sql`update account set active = true`);
     await many(running.owner, sql`update account set active = false where email = 'keeper@vessmar.example'`);
-    // the last day of the only other gift leaves one who may: allowed; then the first one’s is refused by the second
-    const { codes } = await (async () => {
-      await many(running.owner, sql`update account set active = false where id = ${first}`);
-      const mate = await asAccount(running, 'mate@vessmar.example', [
-        { acts: ['access'], sections: {}, scope: { type: 'branch', unitId: 1 } },
-      ]);
-      return mate.refusal(endpoints.endGift, {
-        params: { id: second, gift: 0 },
-        body: { lastDay: '2027-01-31' as Day },
-      });
-    })();
-    expect(codes).toEqual(['nobody_administers']);
-    await many(running.owner, sql`update account set active = true where id = ${first}`);
+    // whose own ends on a day may not end the other one's: from the day after nobody could
+    await many(running.owner, sql`update account set active = id in (${first}, ${second})`);
+    // whoever was paused was signed out
+    const [mine, theirs] = [
+      await asDemo(running.address, 'admin'),
+      await signIn(running.address, 'second@vessmar.example', PASSWORD),
+    ];
+    await mine.call(endpoints.endGift, {
+      params: { id: second, gift: 0 },
+      body: { lastDay: '2027-01-31' as Day },
+    });
+    const ending = await theirs.refusal(endpoints.endGift, {
+      params: { id: first, gift: 0 },
+      body: { lastDay: null },
+    });
+    expect([ending.codes, ending.problems[0]?.params['day']]).toEqual([['nobody_administers'], '2027-02-01']);
+    await many(running.owner, sql`update account set active = true`);
   });
 
   test('where nobody could, the command on the host makes one: by a link, once', async () => {
-    await many(running.owner, sql`update account set active = false where email = 'second@vessmar.example'`);
+    const second = sql`update account set active = false, roles = '[]' where email = 'second@vessmar.example'`;
+    await many(running.owner, second);
     const { token } = await makeAdministrator(running.owner, running.clock, 'second@vessmar.example');
     const fresh = new Client(running.address);
     const password = 'another-horse-battery';

@@ -122,9 +122,10 @@ const isAllowed = (viewer: Viewer | undefined, { right }: Endpoint): boolean => 
   if (right === 'anybody') return true;
   if (!viewer) return false;
   if (right === 'signed_in') return true;
-  return viewer.grants.some((grant) =>
-    'act' in right ? grant.acts.includes(right.act) : gives(grant, right.section, right.level),
-  );
+  return viewer.grants.some((grant) => {
+    if ('everywhere' in right) return grant.acts.includes(right.everywhere) && grant.scope.type === 'all';
+    return 'act' in right ? grant.acts.includes(right.act) : gives(grant, right.section, right.level);
+  });
 };
 
 describe('every endpoint, as everybody', () => {

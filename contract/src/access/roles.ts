@@ -151,19 +151,11 @@ const hiddenIn = (catalogue: Catalogue, role: string, sees: (section: string) =>
       : [],
   );
 
-/** Whether a gift holds on a day. */
-export const isGiven = ({ from, lastDay }: AccountRole, on: Day): boolean =>
-  (from === undefined || from <= on) && (lastDay === undefined || on <= lastDay);
-
-/** What an account may do on a day by the catalogue of now: the roles given to it, and what was granted to it alone. */
+/** What an account may do by the catalogue of now: the roles named, whenever they are given, and what was granted to it alone. */
 export const grantsOf = (
   { roles, grants }: { roles: readonly AccountRole[]; grants: readonly Grant[] },
   catalogue: Catalogue,
-  on?: Day,
-): Grant[] => [
-  ...roles.filter((role) => on === undefined || isGiven(role, on)).map((role) => grantOf(role, catalogue)),
-  ...grants,
-];
+): Grant[] => [...roles.map((role) => grantOf(role, catalogue)), ...grants];
 
 const everywhere = { type: 'all' } as const;
 

@@ -32,6 +32,31 @@ export type Scope = z.infer<typeof Scope>;
 export const conditionsOf = (scope: Scope): readonly Condition[] =>
   scope.type === 'all' ? [] : scope.type === 'every' ? scope.of : [scope];
 
-/** Whether a scope has a condition of a type. */
-export const hasCondition = (scope: Scope, type: Condition['type']): boolean =>
-  conditionsOf(scope).some((condition) => condition.type === type);
+/** What holds of each condition, wherever it is compiled. */
+export const conditionTraits: {
+  [T in Condition['type']]: {
+    /** It looks at a place: without one an employment is outside. */
+    isPlaced: boolean;
+    /** What it leaves of units, of which it is not known who they are of. */
+    units: 'its own' | 'all' | 'none';
+  };
+} = {
+  branch: { isPlaced: true, units: 'its own' },
+  reports: { isPlaced: true, units: 'all' },
+  entity: { isPlaced: false, units: 'all' },
+  country: { isPlaced: true, units: 'all' },
+  worker_type: { isPlaced: false, units: 'all' },
+  oneself: { isPlaced: false, units: 'none' },
+};
+
+/** Whether a place decides over people: else an employment is inside whether it has one or not. */
+export const isPlaced = (conditions: readonly Condition[]): boolean =>
+  conditions.some(({ type }) => conditionTraits[type].isPlaced);
+
+/** Whether nothing of units is left by the conditions. */
+export const hasNoUnits = (conditions: readonly Condition[]): boolean =>
+  conditions.some(({ type }) => conditionTraits[type].units === 'none');
+
+/** Whether nothing but one's own record is left. */
+export const isOneself = (conditions: readonly Condition[]): boolean =>
+  conditions.length > 0 && conditions.every(({ type }) => type === 'oneself');

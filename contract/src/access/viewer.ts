@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Id, type Section } from '../time/section';
 import type { Right } from '../endpoint';
-import { type Condition, Scope, conditionsOf } from './scope';
+import { type Condition, type ConditionOf, Scope, conditionsOf, isOneself } from './scope';
 
 /** What somebody may do beside seeing and changing sections. */
 export const Act = z.enum([
@@ -68,6 +68,7 @@ export class May {
   /** Whether what an endpoint or a movement needs is given, anywhere. */
   allows(right: Right): boolean {
     if (typeof right === 'string') return true;
+    if ('everywhere' in right) return this.doEverywhere(right.everywhere);
     return 'act' in right ? this.do(right.act) : this.has(right.section, right.level);
   }
 
@@ -106,24 +107,32 @@ export class May {
 
   /** Whether nothing is given but one's own record. */
   get isOfOneself(): boolean {
-    return this.grants.every(({ scope }) => scope.type === 'oneself');
+    return this.grants.every(({ scope }) => isOneself(conditionsOf(scope)));
   }
 
-  /** The parts in which all sections are given at a level, and the fields named are shown, by their conditions; one without any is everything. */
-  coverings(sections: readonly string[], level: Level = 'view', fields: readonly string[] = []): Covering[] {
+  /** Conditions of a type, wherever something is given by them. */
+  conditions<T extends Condition['type']>(type: T): ConditionOf<T>[] {
+    return this.grants.flatMap(({ scope }) =>
+      conditionsOf(scope).filter((one): one is ConditionOf<T> => one.type === type),
+    );
+  }
+
+  /** All acts given, anywhere. */
+  get acts(): Act[] {
+    return [...new Set(this.grants.flatMap(({ acts }) => acts))];
+  }
+
+  /** The parts in which all sections are given at a level, by their conditions; one without any is everything. */
+  coverings(sections: readonly string[], level: Level = 'view'): Covering[] {
     return this.grants
-      .filter(
-        (grant) =>
-          sections.every((section) => gives(grant, section, level)) &&
-          !fields.some((field) => grant.hides?.includes(field)),
-      )
+      .filter((grant) => sections.every((section) => gives(grant, section, level)))
       .map(({ scope, follows = [] }) => ({
         conditions: conditionsOf(scope),
         follows: sections.every((section) => follows.includes(section)),
       }));
   }
 
-  /** The same person where they may do an act: what an act needs counts where the act is given. */
+  /** What is given together with an act: what the act needs counts only there. */
   where(act: Act): Grant[] {
     return this.grants.filter(({ acts }) => acts.includes(act));
   }

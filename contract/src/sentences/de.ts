@@ -167,7 +167,7 @@ export const problemSentences: Record<ProblemCode, string> = {
   role_there: 'Es gibt schon eine Rolle mit diesem Kürzel.',
   role_retired: 'Diese Rolle wird nicht mehr vergeben.',
   own_role: 'Niemand ändert eine Rolle, die er selbst hat.',
-  gives_more: 'Was Sie nicht für die ganze Organisation haben, können Sie nicht vergeben: {{what}}.',
+  gives_more: 'Was Sie nicht für die ganze Organisation haben, können Sie nicht vergeben: {{given}}.',
   nobody_administers:
     'Ab {{day}} könnte niemand mehr Zugang vergeben. Geben Sie zuerst jemand anderem das Recht.',
   gift_unknown: 'Diesem Zugang wurde keine solche Rolle gegeben.',

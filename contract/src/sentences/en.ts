@@ -160,7 +160,7 @@ export const problemSentences = {
   role_there: 'There is a role of this code already.',
   role_retired: 'This role is given to nobody anew.',
   own_role: 'Nobody changes a role that they have themselves.',
-  gives_more: 'You cannot give what you do not have over the whole organisation: {{what}}.',
+  gives_more: 'You cannot give what you do not have over the whole organisation: {{given}}.',
   nobody_administers: 'From {{day}} on nobody could let others in. Give somebody else the right first.',
   gift_unknown: 'This account was not given such a role.',
   gift_over: 'This has ended already, on {{day}}.',

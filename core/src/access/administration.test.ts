@@ -72,16 +72,14 @@ describe('nobody gives more than they have', () => {
     const gift = (acts: Grant['acts'], sections: Grant['sections']) =>
       notTheirsToGive(giver, { acts, sections }, preset);
     expect(gift(['access'], { pay: 'view', person: 'propose' })).toBeNull();
-    expect(gift([], { pay: 'edit' })).toEqual({ section: 'pay' });
-    expect(gift(['hire'], {})).toEqual({ act: 'hire' });
+    expect(gift([], { pay: 'edit' })).toBe('pay');
+    expect(gift(['hire'], {})).toBe('hire');
     expect(gift([], { contract: 'none' })).toBeNull();
   });
 
   test('what is theirs in a part only they do not give', () => {
     const giver = { grants: [grant({ sections: { pay: 'view' }, scope: { type: 'branch', unitId: 4 } })] };
-    expect(notTheirsToGive(giver, { acts: [], sections: { pay: 'view' } }, preset)).toEqual({
-      section: 'pay',
-    });
+    expect(notTheirsToGive(giver, { acts: [], sections: { pay: 'view' } }, preset)).toBe('pay');
   });
 
   test('an administrator gives everything, sensitive sections too', () => {

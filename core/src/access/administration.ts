@@ -12,6 +12,7 @@ import {
   grantsOf,
   may,
 } from '@gremium/contract';
+import { givenOn } from './gifts';
 import { OPEN, addDays, isBefore, later } from '../time/calendar';
 
 /** An account as the law asks for it. */
@@ -27,7 +28,9 @@ export type Administering = {
 const mayLetIn = (account: Administering, catalogue: Catalogue, on: Day): boolean =>
   account.isActive &&
   (account.accessUntil === null || !isBefore(account.accessUntil, on)) &&
-  may({ grants: grantsOf(account, catalogue, on) }).doEverywhere('access');
+  may({ grants: grantsOf({ ...account, roles: givenOn(account.roles, on) }, catalogue) }).doEverywhere(
+    'access',
+  );
 
 /**
  * The first day from today on which nobody could let others in; null: there always is somebody. Days on which a gift begins
@@ -59,15 +62,15 @@ export const notTheirsToGive = (
   giver: { grants: readonly Grant[] },
   gift: Pick<Grant, 'acts' | 'sections'>,
   catalogue: Catalogue,
-): { section: string } | { act: Act } | null => {
+): string | null => {
   const mine = may(giver);
   if (hasEverything(mine, catalogue)) return null;
   const act = gift.acts.find((one) => !mine.doEverywhere(one));
-  if (act) return { act };
+  if (act) return act;
   const section = Object.entries(gift.sections).find(
     ([name, level]) => level !== 'none' && !mine.everywhere(name, level),
   );
-  return section ? { section: section[0] } : null;
+  return section ? section[0] : null;
 };
 
 /** The same of a role that is to be given. */
@@ -75,4 +78,4 @@ export const roleNotTheirs = (
   giver: { grants: readonly Grant[] },
   role: AccountRole,
   catalogue: Catalogue,
-): ReturnType<typeof notTheirsToGive> => notTheirsToGive(giver, grantOf(role, catalogue), catalogue);
+): string | null => notTheirsToGive(giver, grantOf(role, catalogue), catalogue);

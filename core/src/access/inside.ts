@@ -1,7 +1,16 @@
 // The days on which a row lies inside the conditions of a scope, worked out on a register: for what is written. The queries
 // compile the same conditions (server/src/access/scope.sql.ts), scans ask them of columns (sight.ts); tests compare all three.
-import type { Condition, ConditionOf, Covering, Day, Kind, ScopedBy } from '@gremium/contract';
-import { isAnchor } from '@gremium/contract';
+import type {
+  Bound,
+  Condition,
+  ConditionOf,
+  Covering,
+  Day,
+  Kind,
+  ScopedBy,
+  SectionName,
+} from '@gremium/contract';
+import { hasNoUnits, isAnchor, isOneself, isPlaced } from '@gremium/contract';
 import { managerAbove, managerChain } from '../structure/manager';
 import { inherited } from '../structure/tree';
 import { spellsOf } from '../people/employments';
@@ -26,11 +35,7 @@ const daysOf = (pieces: readonly Piece<boolean>[]): Period[] =>
 export const reportsTo = (
   reading: Reading,
   { positionId, personId }: Pick<Spot, 'positionId' | 'personId'>,
-  {
-    to,
-    depth,
-    on,
-  }: { to: number | null; depth: ConditionOf<'reports'>['depth']; on: Piece<unknown>['from'] },
+  { to, depth, on }: { to: number | null; depth: ConditionOf<'reports'>['depth']; on: Bound },
 ): boolean => {
   if (to === null || personId === to) return false;
   const whom = personId ?? 0;
@@ -38,16 +43,6 @@ export const reportsTo = (
     ? managerAbove(reading, positionId, on, whom)?.personId === to
     : managerChain(reading, positionId, on, whom).some((manager) => manager.personId === to);
 };
-
-const placed = (
-  { register, within }: Asked,
-  positionId: number,
-  holds: (row: { from: Period['from']; until: Period['until']; unitId: number }, common: Period) => Period[],
-): Period[] =>
-  register.rows('position', positionId).flatMap((row) => {
-    const common = intersection(row, within);
-    return common ? holds({ ...row, unitId: row.values.unitId }, common) : [];
-  });
 
 const ofEmployment = (
   { register, within }: Asked,
@@ -62,7 +57,7 @@ const ofEmployment = (
 const ofPosition = (
   { register, within }: Asked,
   positionId: number,
-  answer: (reading: Reading, on: Period['from']) => boolean,
+  answer: (reading: Reading, on: Bound) => boolean,
 ): Period[] =>
   register.rows('position', positionId).flatMap((row) => {
     const common = intersection(row, within);
@@ -74,7 +69,10 @@ const spotDays: {
   [T in Condition['type']]: (asked: Asked, condition: ConditionOf<T>, spot: Spot) => Period[];
 } = {
   branch: (asked, { unitId }, { positionId }) =>
-    placed(asked, positionId, (row, common) => unitInside(asked.register, row.unitId, unitId, common)),
+    asked.register.rows('position', positionId).flatMap((row) => {
+      const common = intersection(row, asked.within);
+      return common ? unitInside(asked.register, row.values.unitId, unitId, common) : [];
+    }),
   reports: (asked, { depth }, spot) =>
     ofPosition(asked, spot.positionId, (reading, on) =>
       reportsTo(reading, spot, { to: asked.looker.viewer, depth, on }),
@@ -114,19 +112,6 @@ export const spotInside = (asked: Asked, conditions: readonly Condition[], spot:
     [asked.within],
   );
 
-// Conditions that look at a place: without one an employment is inside whether it has a place or not.
-const PLACED: { [T in Condition['type']]: boolean } = {
-  branch: true,
-  reports: true,
-  country: true,
-  entity: false,
-  worker_type: false,
-  oneself: false,
-};
-/** Whether a place decides over people. */
-export const isPlaced = (conditions: readonly Condition[]): boolean =>
-  conditions.some(({ type }) => PLACED[type]);
-
 const placementInside = (
   asked: Asked,
   conditions: readonly Condition[],
@@ -153,9 +138,6 @@ const employmentInside = (asked: Asked, conditions: readonly Condition[], employ
     );
 };
 
-const isOneself = (conditions: readonly Condition[]): boolean =>
-  conditions.every(({ type }) => type === 'oneself');
-
 const personInside = (asked: Asked, conditions: readonly Condition[], personId: number): Period[] => {
   const { register, looker, within } = asked;
   if (isOneself(conditions)) return personId === looker.viewer ? [within] : [];
@@ -167,7 +149,7 @@ const personInside = (asked: Asked, conditions: readonly Condition[], personId: 
 };
 
 const unitDays = (asked: Asked, conditions: readonly Condition[], id: number): Period[] => {
-  if (conditions.some(({ type }) => type === 'oneself')) return [];
+  if (hasNoUnits(conditions)) return [];
   return conditions.reduce<Period[]>(
     (days, condition) =>
       condition.type === 'branch'
@@ -212,7 +194,7 @@ const thingInside = (
     });
   if (isAnchor(kind)) return [];
   // what belongs to something that itself belongs to somebody
-  return register.rows(kind as 'absence_kind' as never, id).flatMap((base: Named & Period) => {
+  return register.rows(kind as SectionName, id).flatMap((base) => {
     const common = intersection(base, within);
     return common
       ? thingInside(

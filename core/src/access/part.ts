@@ -1,11 +1,10 @@
 // One part of what a viewer may see, asked of the columns: the conditions of a scope, each as a test of a place on a day.
 import type { Condition, ConditionOf, Covering } from '@gremium/contract';
+import { hasNoUnits, isOneself, isPlaced } from '@gremium/contract';
 import type { Facts } from '../measures/facts';
 import { inherited } from '../structure/tree';
 import { boundOf } from '../time/calendar';
-import { NONE } from '../time/table';
-import { isPlaced } from './inside';
-import type { Below, Days } from './reporting';
+import type { Days } from './reporting';
 
 /** A place by dense indices; -1 is none: of a position that is looked at for itself, nobody holds it. */
 export type Placed = { position: number; employment: number; person: number };
@@ -16,72 +15,100 @@ export type Parts = 'all' | readonly Part[];
 type Test = (place: Placed, day: number) => boolean;
 type Making = { facts: Facts; viewer: number | null };
 
+/** What is walked when people are counted, by dense indices; it is the same on all its days. */
+export type Holder = { entity: number; worker: number; person: number };
+
+/** A condition, made of the columns: asked of a place on a day, and asked in a walk over all places and days. */
+type Compiled = {
+  holds: Test;
+  /** A walk asks it of each segment of a position, of who is walked, or by days. */
+  counted:
+    | { by: 'segment'; isIn: (segment: number) => boolean }
+    | { by: 'holder'; isIn: (holder: Holder) => boolean }
+    | { by: 'days'; days: (place: Pick<Placed, 'position' | 'person'>) => readonly Days[] };
+  /** Segments of units that are its own; left out where it leaves all, or none (`conditionTraits`). */
+  units?: Uint8Array;
+};
+
+// Of the segments of positions: asked of the one that a position has on a day.
+const bySegment = ({ facts: { places } }: Making, isIn: (segment: number) => boolean): Compiled => ({
+  holds: ({ position }, day) => {
+    const segment = places.on(position, day);
+    return segment >= 0 && isIn(segment);
+  },
+  counted: { by: 'segment', isIn },
+});
+
 // A value of an employment on a day.
 const employed = (
   { facts: { columns } }: Making,
   field: 'legalEntityId' | 'workerTypeId',
-  wanted: number,
+  dense: number,
 ): Test => {
   const table = columns.table('employment');
   const values = table.column(field);
-  const dense = columns.thingsOf(field === 'legalEntityId' ? 'legal_entity' : 'list_entry').find(wanted);
   return ({ employment }, day) => {
     const slot = table.slotOn(employment, day);
     return slot >= 0 && dense >= 0 && values[slot] === dense;
   };
 };
 
-// Each condition as a test of a place on a day.
-const tests: { [T in Condition['type']]: (making: Making, condition: ConditionOf<T>) => Test } = {
-  branch: ({ facts }, { unitId }) => {
-    const units = facts.places.inside(new Set([facts.columns.thingsOf('unit').find(unitId)]));
-    return ({ position }, day) => {
-      const segment = facts.places.on(position, day);
-      return segment >= 0 && units[facts.places.unitSegment[segment] as number] === 1;
-    };
+const compiled: { [T in Condition['type']]: (making: Making, condition: ConditionOf<T>) => Compiled } = {
+  branch: (making, { unitId }) => {
+    const { places, columns } = making.facts;
+    const units = places.inside(new Set([columns.thingsOf('unit').find(unitId)]));
+    return { ...bySegment(making, (segment) => units[places.unitSegment[segment] as number] === 1), units };
   },
   reports: ({ facts, viewer }, { depth }) => {
+    const { columns } = facts;
     const below = viewer === null ? null : facts.reporting.below(viewer, depth);
-    return (place, day) =>
-      below !== null && daysBelow(facts, below, place).some(([from, until]) => from <= day && day < until);
+    const days = ({ position, person }: Pick<Placed, 'position' | 'person'>): readonly Days[] =>
+      below?.days({
+        positionId: columns.thingsOf('position').ids[position] ?? 0,
+        personId: columns.thingsOf('person').ids[person] ?? null,
+      }) ?? [];
+    return {
+      holds: (place, day) => isOnDays(days(place), day),
+      counted: { by: 'days', days },
+    };
   },
   entity: (making, { legalEntityId }) => {
     const { columns } = making.facts;
-    const isEmployed = employed(making, 'legalEntityId', legalEntityId);
-    return (place, day) => {
-      if (place.employment >= 0) return isEmployed(place, day);
-      const on = boundOf(day);
-      const position = columns.at('position', columns.thingsOf('position').ids[place.position] ?? 0, on);
-      return !!position && inherited(columns, position, 'legalEntityId', on).value === legalEntityId;
+    const dense = columns.thingsOf('legal_entity').find(legalEntityId);
+    const isEmployed = employed(making, 'legalEntityId', dense);
+    return {
+      holds: (place, day) => {
+        if (place.employment >= 0) return isEmployed(place, day);
+        const on = boundOf(day);
+        const position = columns.at('position', columns.thingsOf('position').ids[place.position] ?? 0, on);
+        return !!position && inherited(columns, position, 'legalEntityId', on).value === legalEntityId;
+      },
+      counted: { by: 'holder', isIn: ({ entity }) => dense >= 0 && entity === dense },
     };
   },
-  country: ({ facts }, { country }) => {
-    const { words } = facts.columns.table('location').field('country');
-    const code = words.find(country);
-    return ({ position }, day) => {
-      const segment = facts.places.on(position, day);
-      return segment >= 0 && code >= 0 && facts.places.country[segment] === code;
-    };
+  country: (making, { country }) => {
+    const { places, columns } = making.facts;
+    const code = columns.table('location').field('country').words.find(country);
+    return bySegment(making, (segment) => code >= 0 && places.country[segment] === code);
   },
   worker_type: (making, { workerTypeId }) => {
-    const isEmployed = employed(making, 'workerTypeId', workerTypeId);
-    return (place, day) => place.employment < 0 || isEmployed(place, day);
+    const dense = making.facts.columns.thingsOf('list_entry').find(workerTypeId);
+    const isEmployed = employed(making, 'workerTypeId', dense);
+    return {
+      holds: (place, day) => place.employment < 0 || isEmployed(place, day),
+      counted: { by: 'holder', isIn: ({ worker }) => dense >= 0 && worker === dense },
+    };
   },
   oneself: ({ facts, viewer }) => {
-    const own = viewer === null ? NONE : facts.columns.thingsOf('person').find(viewer);
-    return ({ person }) => person >= 0 && person === own;
+    const own = viewer === null ? -1 : facts.columns.thingsOf('person').find(viewer);
+    const isIn = ({ person }: Pick<Holder, 'person'>) => person >= 0 && person === own;
+    return { holds: isIn, counted: { by: 'holder', isIn } };
   },
 };
 
-const daysBelow = (
-  { columns }: Facts,
-  below: Below,
-  { position, person }: Pick<Placed, 'position' | 'person'>,
-): readonly Days[] =>
-  below.days({
-    positionId: columns.thingsOf('position').ids[position] ?? 0,
-    personId: person < 0 ? null : (columns.thingsOf('person').ids[person] ?? null),
-  });
+/** Whether a day lies in one of the stretches. */
+export const isOnDays = (days: readonly Days[], day: number): boolean =>
+  days.some(([from, until]) => from <= day && day < until);
 
 /** The conditions of one covering, asked of the columns as they are now. */
 export class Part {
@@ -89,73 +116,50 @@ export class Part {
   /** Whether a place decides over people; without one an employment is inside whether it has a place or not. */
   readonly isPlaced: boolean;
   readonly isOneself: boolean;
-  private readonly all: readonly Test[];
-  private readonly units: readonly Uint8Array[];
+  private readonly all: readonly Compiled[];
+  private readonly hasNoUnits: boolean;
 
   constructor(
-    private readonly facts: Facts,
+    facts: Facts,
     readonly covering: Covering,
-    private readonly viewer: number | null,
+    viewer: number | null,
   ) {
     const { conditions, follows } = covering;
     this.follows = follows;
     this.isPlaced = isPlaced(conditions);
-    this.isOneself = conditions.every(({ type }) => type === 'oneself');
-    const making = { facts, viewer };
-    this.all = conditions.map((condition) => testOf(making, condition));
-    this.units = conditions.flatMap((condition) =>
-      condition.type === 'branch'
-        ? [facts.places.inside(new Set([facts.columns.thingsOf('unit').find(condition.unitId)]))]
-        : [],
-    );
+    this.isOneself = isOneself(conditions);
+    this.hasNoUnits = hasNoUnits(conditions);
+    this.all = conditions.map((condition) => compile({ facts, viewer }, condition));
   }
 
   /** Whether a place meets all conditions on a day. */
   holds(place: Placed, day: number): boolean {
-    return this.all.every((test) => test(place, day));
+    return this.all.every((one) => one.holds(place, day));
   }
 
-  /** Whether a unit is inside, by its segment: of the conditions, branches look at units; what is one's own is none. */
+  /** Whether a unit is inside, by its segment. */
   unit(segment: number): boolean {
-    return (
-      !this.covering.conditions.some(({ type }) => type === 'oneself') &&
-      this.units.every((flags) => flags[segment] === 1)
-    );
+    return !this.hasNoUnits && this.all.every(({ units }) => !units || units[segment] === 1);
   }
 
-  isViewer(person: number): boolean {
-    return (
-      this.viewer !== null && person >= 0 && this.facts.columns.thingsOf('person').ids[person] === this.viewer
-    );
+  /** Whether a segment of a position lies inside, as far as segments say it; null where they say nothing. */
+  get segments(): ((segment: number) => boolean) | null {
+    const asked = this.all.flatMap(({ counted }) => (counted.by === 'segment' ? [counted] : []));
+    return asked.length === 0 ? null : (segment) => asked.every(({ isIn }) => isIn(segment));
   }
 
-  /** For each segment of a position whether branches and countries let it in; null where nothing of these is asked. */
-  segments(): Uint8Array | null {
-    const { places, columns } = this.facts;
-    const countries = this.covering.conditions.flatMap((condition) =>
-      condition.type === 'country'
-        ? [columns.table('location').field('country').words.find(condition.country)]
-        : [],
-    );
-    if (this.units.length + countries.length === 0) return null;
-    const flags = new Uint8Array(places.size);
-    for (let s = 0; s < flags.length; s++) {
-      const unit = places.unitSegment[s] as number;
-      const isIn = this.units.every((inside) => inside[unit] === 1);
-      flags[s] = isIn && countries.every((code) => code >= 0 && places.country[s] === code) ? 1 : 0;
-    }
-    return flags;
+  /** Whether somebody who is walked lies inside, as far as they themselves say it. */
+  get holders(): (holder: Holder) => boolean {
+    const asked = this.all.flatMap(({ counted }) => (counted.by === 'holder' ? [counted] : []));
+    return (holder) => asked.every(({ isIn }) => isIn(holder));
   }
 
-  /** Days on which a place reports to the viewer, where that is asked; null where it is not. */
-  reporting(place: Pick<Placed, 'position' | 'person'>): readonly Days[] | null {
-    const asked = this.covering.conditions.filter(({ type }) => type === 'reports');
-    if (asked.length === 0) return null;
-    if (this.viewer === null) return [];
-    const depth = asked.some((one) => one.type === 'reports' && one.depth === 'direct') ? 'direct' : 'all';
-    return daysBelow(this.facts, this.facts.reporting.below(this.viewer, depth), place);
+  /** Days on which a place lies inside, by each condition that says it so: it must lie in all of them. */
+  get days(): ((place: Pick<Placed, 'position' | 'person'>) => (readonly Days[])[]) | null {
+    const asked = this.all.flatMap(({ counted }) => (counted.by === 'days' ? [counted] : []));
+    return asked.length === 0 ? null : (place) => asked.map(({ days }) => days(place));
   }
 }
 
-const testOf = <C extends Condition>(making: Making, condition: C): Test =>
-  (tests[condition.type] as (making: Making, condition: C) => Test)(making, condition);
+const compile = <C extends Condition>(making: Making, condition: C): Compiled =>
+  (compiled[condition.type] as (making: Making, condition: C) => Compiled)(making, condition);

@@ -1,7 +1,7 @@
 // Who reports to whom, for scans: the days on which a place reports to one person, worked out for those places only that ever
 // may, and kept while nothing is recorded that could change it.
 import type { ConditionOf } from '@gremium/contract';
-import { ALWAYS, type Period, dayNumber, intersection } from '../time/calendar';
+import { dayNumber } from '../time/calendar';
 import type { Columns } from '../time/columns';
 import { Pieces } from '../time/pieces';
 import { type Spot, reportsTo } from './inside';
@@ -48,9 +48,7 @@ export class Below {
       .rows('position', spot.positionId)
       .flatMap((row) =>
         this.pieces
-          .over(intersection(row, ALWAYS) as Period, (reading, on) =>
-            reportsTo(reading, spot, { to, depth, on }),
-          )
+          .over(row, (reading, on) => reportsTo(reading, spot, { to, depth, on }))
           .flatMap(({ from, until, value }): Days[] => (value ? [[dayNumber(from), dayNumber(until)]] : [])),
       );
   }

@@ -167,7 +167,7 @@ export class Sight {
 
   // Whether a person is inside by where they are now.
   private isAnchored(part: Part, person: number): boolean {
-    if (part.isOneself) return part.isViewer(person);
+    if (part.isOneself) return part.holds({ position: -1, employment: -1, person }, this.todayNumber);
     const anchor = this.anchorOf(person);
     return anchor !== null && part.holds({ ...anchor, person }, anchor.day);
   }

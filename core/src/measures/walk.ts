@@ -2,7 +2,7 @@
 import type { DimensionName, ReasonClass } from '@gremium/contract';
 import { type Key, coded, isOfPosition, sourceOf } from './dimensions';
 import type { Spot } from '../access/inside';
-import type { Part, Parts } from '../access/part';
+import { type Part, type Parts, isOnDays } from '../access/part';
 import type { Days } from '../access/reporting';
 import type { Facts } from './facts';
 
@@ -98,47 +98,36 @@ const missesBySegment = (facts: Facts, filters: readonly Filter[]): Int32Array =
   return misses;
 };
 
-// A part as the bits that a walk asks for: of segments of positions, of what is walked, and the days of reporting.
+// A part as a walk asks it: of who is walked, of segments of positions (flags), and by days.
 type Counted = {
-  segments: Uint8Array | null;
   passes: (at: number) => boolean;
-  days: ((at: number) => readonly Days[]) | null;
+  segments: Uint8Array | null;
+  days: ((at: number) => (readonly Days[])[]) | null;
 };
 
-const countedIn = ({ columns }: Facts, walked: Walked, part: Part): Counted => {
-  const wanted = (type: 'entity' | 'worker_type'): readonly number[] =>
-    part.covering.conditions.flatMap((one) => {
-      if (one.type !== type) return [];
-      return one.type === 'entity'
-        ? [columns.thingsOf('legal_entity').find(one.legalEntityId)]
-        : [columns.thingsOf('list_entry').find(one.type === 'worker_type' ? one.workerTypeId : 0)];
-    });
-  const [entities, workers] = [wanted('entity'), wanted('worker_type')];
-  const isOwn = part.covering.conditions.some(({ type }) => type === 'oneself');
+const countedIn = ({ places }: Facts, walked: Walked, part: Part): Counted => {
+  const { holders, segments, days } = part;
   const { entity, worker, person, position } = walked;
-  const reports = part.covering.conditions.some(({ type }) => type === 'reports');
   return {
-    segments: part.segments(),
     passes: (at) =>
-      entities.every((one) => one >= 0 && entity[at] === one) &&
-      workers.every((one) => one >= 0 && worker[at] === one) &&
-      (!isOwn || part.isViewer(person[at] as number)),
-    days: reports
-      ? (at) => part.reporting({ position: position[at] as number, person: person[at] as number }) ?? []
-      : null,
+      holders({
+        entity: entity[at] as number,
+        worker: worker[at] as number,
+        person: person[at] as number,
+      }),
+    segments:
+      segments && Uint8Array.from({ length: places.size }, (_, segment) => (segments(segment) ? 1 : 0)),
+    days: days && ((at) => days({ position: position[at] as number, person: person[at] as number })),
   };
 };
 
-// The first day after `day` on which somebody begins or ceases to report to the viewer.
-const nextOf = (days: readonly (readonly Days[] | null)[], day: number): number => {
+// The first day after `day` on which a stretch begins or ends.
+const nextOf = (days: readonly (readonly Days[])[], day: number): number => {
   let next = Infinity;
   for (const own of days)
-    for (const pair of own ?? []) for (const bound of pair) if (bound > day && bound < next) next = bound;
+    for (const pair of own) for (const bound of pair) if (bound > day && bound < next) next = bound;
   return next;
 };
-
-const isOnDays = (days: readonly Days[], day: number): boolean =>
-  days.some(([from, until]) => from <= day && day < until);
 
 /** Counts, by dimension and code, of stretches that pass all narrowings but at most that dimension's own. */
 export class Chips {
@@ -176,7 +165,7 @@ export const walk = (facts: Facts, walked: Walked, asked: Walk, visit: (stretch:
   const segmentMisses = missesBySegment(facts, filters);
   const ownFilters = filters.filter(({ of }) => !isOfPosition(of));
   const parts = asked.part === 'all' ? null : asked.part.map((part) => countedIn(facts, walked, part));
-  const isReporting = parts?.some(({ days }) => days !== null) ?? false;
+  const isByDays = parts?.some(({ days }) => days !== null) ?? false;
   const { by } = asked;
   const source = isOfPosition(by) ? sourceOf(facts, by) : null;
   const ownColumn = by === 'legalEntity' ? walked.entity : by === 'workerType' ? walked.worker : null;
@@ -215,14 +204,14 @@ export const walk = (facts: Facts, walked: Walked, asked: Walk, visit: (stretch:
     stretch.person = person[at] as number;
     let day = from;
     const mine = parts?.filter((part) => part.passes(at));
-    const days = isReporting ? (mine ?? []).map((part) => part.days?.(at) ?? null) : NO_DAYS;
+    const days = isByDays ? (mine ?? []).map((part) => part.days?.(at) ?? NO_DAYS) : NO_PARTS;
     let segment = position < 0 ? -1 : (first[position] as number);
     while (segment >= 0 && (ends[segment] as number) <= day) segment = next[segment] as number;
     while (day < until) {
       const isHere = segment >= 0 && (starts[segment] as number) <= day;
       const edge = segment < 0 ? until : ((isHere ? ends[segment] : starts[segment]) as number);
       const whole = edge < until ? edge : until;
-      const end = isReporting ? Math.min(whole, nextOf(days, day)) : whole;
+      const end = isByDays ? Math.min(whole, nextOf(days.flat(), day)) : whole;
       const here = isHere ? segment : -1;
       stretch.from = day;
       stretch.until = end;
@@ -235,7 +224,7 @@ export const walk = (facts: Facts, walked: Walked, asked: Walk, visit: (stretch:
           mine.some(
             ({ segments }, i) =>
               (segments === null || (here >= 0 && segments[here] === 1)) &&
-              isOnDays(days[i] ?? ALL_DAYS, day),
+              (days[i] ?? NO_DAYS).every((own) => isOnDays(own, day)),
           )) &&
         (seen === undefined ||
           seen(
@@ -255,8 +244,8 @@ export const walk = (facts: Facts, walked: Walked, asked: Walk, visit: (stretch:
   }
 };
 
-const NO_DAYS: readonly null[] = [];
-const ALL_DAYS: readonly Days[] = [[-Infinity, Infinity]];
+const NO_DAYS: readonly (readonly Days[])[] = [];
+const NO_PARTS: readonly (readonly (readonly Days[])[])[] = [];
 
 const missOf = ({ bit, passes, of }: Filter, { entity, worker }: Walked, at: number): number =>
   passes[((of === 'legalEntity' ? entity[at] : worker[at]) as number) + 1] === 0 ? bit : 0;

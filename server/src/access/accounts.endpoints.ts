@@ -1,16 +1,16 @@
 // Accounts, the roles given to them, and what somebody sees: for whoever may let others in.
-import type { AccountRole, Day, Gift, GiftOut, Grant, SightOut } from '@gremium/contract';
+import type { AccountRole, Bound, Day, Gift, GiftOut, Grant, SightOut } from '@gremium/contract';
 import {
   accessEndpoints,
   conditionsOf,
   grantOf,
   hiddenFields,
-  isGiven,
   levelOn,
+  may,
   ruleOf,
   scopeWords,
 } from '@gremium/contract';
-import { BEGINNING, addDays, isBefore, later, roleNotTheirs } from '@gremium/core';
+import { BEGINNING, addDays, givenOn, isBefore, isGiven, later, notTheirsToGive } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
 import { type Db, many, maybeOne, one } from '../database/sql';
@@ -19,12 +19,13 @@ import { serve } from '../serve';
 import { todayOf } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
 import type { Seer } from '../time/catalogues';
-import { look } from '../time/lens';
+import { type Looking, look } from '../time/lens';
+import { seenOf } from '../time/seen';
 import type { RegisterThread } from '../time/register-thread';
 import { refuseCommon } from './access.endpoints';
 import { mustAdminister } from './administration';
 import { hashPassword, newToken } from './password';
-import { scopeNamesOf } from './scope-names';
+import { scopeNamesOf } from './scope-names.sql';
 import * as queries from './session.sql';
 
 const LINK_DAYS = 7;
@@ -34,7 +35,7 @@ type Line = queries.AccountLine;
 
 const stateOf = ({ active, hasPassword, accessUntil }: Line, today: Day) => {
   if (!active) return 'paused' as const;
-  if (accessUntil !== null && accessUntil !== 'infinity' && accessUntil < today) return 'ended' as const;
+  if (accessUntil !== null && isBefore(accessUntil as Bound, today)) return 'ended' as const;
   return hasPassword ? ('active' as const) : ('invited' as const);
 };
 
@@ -53,12 +54,16 @@ const mustBeRoles = (
   }
 };
 
-const mustBeTheirsToGive = (viewer: Seer, roles: readonly AccountRole[]): void => {
-  for (const role of roles) {
-    const more = roleNotTheirs(viewer, role, viewer.catalogue);
-    if (more) fail('gives_more', { what: Object.values(more).join() }, 'role');
+// Nobody gives, or takes over by a link of their own, what they do not have themselves.
+const mustBeTheirs = (viewer: Seer, grants: readonly Grant[]): void => {
+  for (const grant of grants) {
+    const more = notTheirsToGive(viewer, grant, viewer.catalogue);
+    if (more) fail('gives_more', { given: more }, 'role');
   }
 };
+
+const givenBy = ({ catalogue }: Seer, roles: readonly AccountRole[]): Grant[] =>
+  roles.map((role) => grantOf(role, catalogue));
 
 /** Serves accounts and gifts. */
 export const serveAccounts = (app: FastifyInstance, server: Server, register: RegisterThread): void => {
@@ -108,7 +113,7 @@ export const serveAccounts = (app: FastifyInstance, server: Server, register: Re
     if (viewer.personId !== null && viewer.personId === body.personId) fail('own_record', {}, 'personId');
     if (body.password !== null) refuseCommon(body.password);
     mustBeRoles(viewer, body.roles, body.grants);
-    mustBeTheirsToGive(viewer, body.roles);
+    mustBeTheirs(viewer, [...givenBy(viewer, body.roles), ...body.grants]);
     const passwordHash = body.password === null ? null : await hashPassword(body.password);
     const by = { by: viewer.email, at: clock.now() };
     const roles = JSON.stringify(body.roles.map((role) => ({ ...role, ...by })));
@@ -127,6 +132,7 @@ export const serveAccounts = (app: FastifyInstance, server: Server, register: Re
     if (typeof body.personId === 'number' && body.personId === viewer.personId)
       fail('own_record', {}, 'personId');
     mustBeRoles(viewer, [], grants);
+    mustBeTheirs(viewer, grants ?? []);
     const to = { ...plain, ...(grants ? { grants: JSON.stringify(grants) } : {}) };
     return changing(viewer, async (tx) => {
       const changed = await maybeOne<{ id: number }>(tx, queries.changeAccount(id, to));
@@ -135,82 +141,72 @@ export const serveAccounts = (app: FastifyInstance, server: Server, register: Re
     });
   });
 
-  serve(app, server, accessEndpoints.passwordLink, async ({ params: { id } }) => {
-    const { hasPassword } = await lineOf(pool, id);
+  serve(app, server, accessEndpoints.passwordLink, async ({ params: { id }, viewer }) => {
+    const { hasPassword, roles, grants } = await lineOf(pool, id);
+    mustBeTheirs(viewer, [...givenBy(viewer, roles), ...grants]);
     return link(pool, id, hasPassword ? PASSWORD_DAYS : LINK_DAYS);
   });
 
-  const peopleSeen = async (viewer: Seer, on: Day | undefined) => {
-    const looking = await look(pool, clock, on ? { on } : {});
-    const ask = { search: undefined, status: 'here' as const, limit: 3, offset: 0 } as never;
-    return register.ask('directory', { viewer, looking }, ask);
-  };
+  const here = { status: 'here' as const, limit: 3, offset: 0 };
+  const peopleSeen = (viewer: Seer, looking: Looking) => register.ask('directory', { viewer, looking }, here);
+  const undated = ({ role, scope, also }: Gift): Gift => ({ role, scope, ...(also ? { also } : {}) });
 
   serve(app, server, accessEndpoints.accountSight, async ({ params: { id }, query, viewer }) => {
     const line = await lineOf(pool, id);
-    const on = query.on ?? (await todayOf(pool, clock));
-    const given = line.roles.map((gift, place) => ({ gift, place })).filter(({ gift }) => isGiven(gift, on));
-    const seer = await seerFor({
-      ...line,
-      roles: given.map(({ gift }) => ({ ...gift, from: undefined, lastDay: undefined })) as never,
-    });
-    const names = await scopeNamesOf(
-      pool,
-      given.flatMap(({ gift }) => conditionsOf(gift.scope)),
-    );
-    const seen = await peopleSeen(seer, on);
+    const looking = await look(pool, clock, query);
+    const { on } = looking;
+    const given = line.roles.flatMap((gift, place) => (isGiven(gift, on) ? [{ gift, place }] : []));
+    const seer = await seerFor({ ...line, roles: given.map(({ gift }) => undated(gift)) });
+    const conditions = given.flatMap(({ gift }) => conditionsOf(gift.scope));
+    const names = await scopeNamesOf(pool, conditions);
+    const asked = (grants: Grant[]) => peopleSeen({ ...seer, grants }, looking);
+    const seen = await asked(seer.grants);
     const by: SightOut['by'] = [];
     for (const { gift, place } of given) {
-      const { total } = await peopleSeen({ ...seer, grants: [grantOf(gift, seer.catalogue)] }, on);
+      const { total } = await asked(givenBy(seer, [gift]));
       by.push({ gift: place, role: gift.role, said: scopeWords(gift.scope, names), people: total });
     }
-    const everybody = {
-      ...seer,
-      grants: [grantOf({ role: 'auditor', scope: { type: 'all' } }, seer.catalogue)],
-    };
-    const mine = new Set((await peopleSeen(viewer, on)).people.map(({ id: person }) => person));
+    const everybody = await asked(givenBy(seer, [{ role: 'auditor', scope: { type: 'all' } }]));
+    const levels = seer.catalogue.names.map((name) => [name, levelOn(seer.grants, name)] as const);
+    // names are told as far as whoever asks sees them, too
+    const ids = seen.people.map((person) => person.id);
+    const mine = new Set(await seenOf(pool, viewer, 'person_name', ids, looking));
     return {
       on,
       people: seen.total,
-      of: (await peopleSeen(everybody, on)).total,
-      sections: Object.fromEntries(
-        seer.catalogue.names.flatMap((name) => {
-          const level = levelOn(seer.grants, name);
-          return level === 'none' ? [] : [[name, level]];
-        }),
-      ),
-      acts: [...new Set(seer.grants.flatMap(({ acts: given }) => given))],
+      of: everybody.total,
+      sections: Object.fromEntries(levels.filter(([, level]) => level !== 'none')),
+      acts: may(seer).acts,
       hides: [...hiddenFields(seer.grants)],
       by,
-      // names are told as far as whoever asks sees them, too
-      samples: seen.people
-        .filter(({ id: person }) => mine.has(person) || viewer.grants.some((one) => one.scope.type === 'all'))
-        .map(({ id: person, name }) => ({ id: person, name })),
+      samples: seen.people.flatMap(({ id: person, name }) =>
+        mine.has(person) ? [{ id: person, name }] : [],
+      ),
     };
   });
 
   serve(app, server, accessEndpoints.giveRole, async ({ params: { id }, body, viewer }) => {
     if (id === viewer.account) fail('own_record', {}, 'id');
     mustBeRoles(viewer, [body.gift]);
-    mustBeTheirsToGive(viewer, [body.gift]);
+    mustBeTheirs(viewer, givenBy(viewer, [body.gift]));
     const line = await lineOf(pool, id);
     if (line.personId !== null && line.personId === viewer.personId) fail('own_record', {}, 'id');
     const today = await todayOf(pool, clock);
     const on = later(body.gift.from ?? today, today);
     if (body.gift.lastDay && isBefore(body.gift.lastDay, today)) fail('gift_days', {}, 'lastDay');
     if (body.preview) {
-      const held = line.roles.filter((gift) => isGiven(gift, on));
-      const plain = ({ role, scope, also }: AccountRole) => ({ role, scope, ...(also ? { also } : {}) });
-      const before = await seerFor({ ...line, roles: held.map(plain) });
-      const after = await seerFor({ ...line, roles: [...held, body.gift].map(plain) });
-      const people = (await peopleSeen(after, on)).total;
-      return { gift: null, on, people, adds: people - (await peopleSeen(before, on)).total };
+      const looking = await look(pool, clock, { on });
+      const held = givenOn(line.roles, on);
+      const before = await seerFor({ ...line, roles: held.map(undated) });
+      const after = await seerFor({ ...line, roles: [...held, body.gift].map(undated) });
+      const people = (await peopleSeen(after, looking)).total;
+      return { gift: null, on, people, adds: people - (await peopleSeen(before, looking)).total };
     }
     const gift: Gift = {
       ...body.gift,
       ...(body.why ? { why: body.why } : {}),
       by: viewer.email,
-      at: clock.now() as never,
+      at: clock.now(),
     };
     const { place } = await changing(viewer, (tx) =>
       one<{ place: number }>(tx, queries.addGift(id, JSON.stringify(gift))),
@@ -230,7 +226,7 @@ export const serveAccounts = (app: FastifyInstance, server: Server, register: Re
       const lastDay = body.lastDay ?? addDays(today, -1);
       if (body.lastDay !== null && isBefore(body.lastDay, later(gift.from ?? BEGINNING, addDays(today, -1))))
         fail('gift_days', {}, 'lastDay');
-      const ended: Gift = { ...gift, lastDay, endedBy: viewer.email, endedAt: clock.now() as never };
+      const ended: Gift = { ...gift, lastDay, endedBy: viewer.email, endedAt: clock.now() };
       await many(tx, queries.changeGift(params.id, params.gift, JSON.stringify(ended)));
       return { id: params.id };
     });

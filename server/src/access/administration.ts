@@ -8,6 +8,7 @@ import {
   BEGINNING,
   OPEN,
   addDays,
+  byFrom,
   later,
   nobodyAdministersOn,
   notTheirsToGive,
@@ -38,7 +39,8 @@ const rolesAfter = (catalogue: Catalogue, { recorded, superseded }: Change): Cat
   const roles = new Map([...catalogue.roles.values()].map((role) => [role.id, role]));
   const rows = (of: readonly Row[]) => of.filter((row) => row.section === 'role') as Row<'role'>[];
   for (const { thing } of rows(superseded)) roles.delete(thing);
-  for (const { thing, values } of rows(recorded)) roles.set(thing, { id: thing, values: values as OwnRole });
+  for (const { thing, values } of rows(recorded).sort(byFrom))
+    roles.set(thing, { id: thing, values: values as OwnRole });
   return new CatalogueOf(
     catalogue.sections,
     catalogue.number,
@@ -70,7 +72,7 @@ export const roleChangeProblems = async (
       if (!catalogue.has(section)) found.push(problem('value_invalid', {}, 'rights'));
     const grant = grantOf({ role: code, scope: { type: 'all' } }, after);
     const more = notTheirsToGive(viewer, grant, after);
-    if (more) found.push(problem('gives_more', { what: Object.values(more).join() }, 'rights'));
+    if (more) found.push(problem('gives_more', { given: more }, 'rights'));
   }
   await many(tx, lockAccounts);
   const day = nobodyAdministersOn(await administering(tx, after), after, today);

@@ -1,6 +1,6 @@
 // Who reports to somebody, asked of the register in memory for those whose scope says so, and kept until the next entry.
 import type { ConditionOf } from '@gremium/contract';
-import { conditionsOf } from '@gremium/contract';
+import { may } from '@gremium/contract';
 import type { Asking } from '../time/questions';
 import type { Lines, LinesBelow, Seer } from '../time/catalogues';
 import { look } from '../time/lens';
@@ -53,9 +53,9 @@ export class LinesKept {
 
   /** `entry`: the number of the last entry, as of which they are wanted at least. */
   async know(viewer: Seer, entry: number): Promise<Seer> {
-    const depths = viewer.grants.flatMap(({ scope }) =>
-      conditionsOf(scope).flatMap((one) => (one.type === 'reports' ? [one.depth] : [])),
-    );
+    const depths = may(viewer)
+      .conditions('reports')
+      .map(({ depth }) => depth);
     if (depths.length === 0) return viewer;
     const below: Seer['below'] = {};
     for (const depth of new Set(depths)) {

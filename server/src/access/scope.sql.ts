@@ -1,8 +1,6 @@
 // Rights as part of the query: each query over people or structure joins the periods in which the viewer may see a thing.
-import type { Catalogue, Condition, ConditionOf, Covering, Kind, SectionName } from '@gremium/contract';
-import { isAnchor, may } from '@gremium/contract';
-import { isPlaced } from '@gremium/core';
-import type { Day } from '@gremium/contract';
+import type { Catalogue, Condition, ConditionOf, Covering, Day, Kind, SectionName } from '@gremium/contract';
+import { hasNoUnits, isAnchor, isOneself, isPlaced, may } from '@gremium/contract';
 import { type Sql, empty, join, name, sql } from '../database/sql';
 import type { Lines, Seer } from '../time/catalogues';
 import { fieldOf, tableOf } from '../time/version.sql';
@@ -180,12 +178,10 @@ const employments = (asked: Asked): Sql => {
     where e.superseded_by is null and ${join(employed, ' and ')}`;
 };
 
-const isOneself = ({ conditions }: Covering): boolean => conditions.every(({ type }) => type === 'oneself');
-
 // People who are inside by where they are today, be there next, or were last.
 const peopleNow = (asked: Asked): Sql | null => {
   const { viewer, today, covering } = asked;
-  if (isOneself(covering))
+  if (isOneself(covering.conditions))
     return viewer.personId === null ? null : sql`select ${viewer.personId}::bigint as thing, ${ALWAYS}`;
   return sql`
     select a.person_id as thing, ${ALWAYS}
@@ -194,7 +190,7 @@ const peopleNow = (asked: Asked): Sql | null => {
 };
 
 const peopleThen = (asked: Asked): Sql | null =>
-  isOneself(asked.covering)
+  isOneself(asked.covering.conditions)
     ? peopleNow(asked)
     : sql`
   select e.person_id as thing, ${common('e', 's')}
@@ -212,7 +208,7 @@ const following = (asked: Asked, kind: 'employment' | 'placement'): Sql | null =
 };
 
 const units = ({ covering: { conditions } }: Asked): Sql | null => {
-  if (conditions.some(({ type }) => type === 'oneself')) return null;
+  if (hasNoUnits(conditions)) return null;
   const branches = conditions.flatMap((condition) =>
     condition.type === 'branch'
       ? [sql`select unit_id as thing, valid_from, valid_until from branch_periods(${condition.unitId})`]

@@ -1,5 +1,6 @@
 import type { Gift } from '@gremium/contract';
-import { grantsOf, isGiven } from '@gremium/contract';
+import { grantsOf } from '@gremium/contract';
+import { givenOn } from '@gremium/core';
 import { type Db, type Sql, sql } from '../database/sql';
 import type { Catalogues, Seer } from '../time/catalogues';
 import { todayOf } from '../structure/organisation.sql';
@@ -39,9 +40,9 @@ export const seerOf = async (
 ): Promise<Seer> => {
   const catalogue = await catalogues.knowing(db, defined);
   const isDated = roles.some(({ from, lastDay }) => from !== undefined || lastDay !== undefined);
-  const on = isDated ? await todayOf(db, clock) : undefined;
-  const holds = roles.filter((gift) => on === undefined || isGiven(gift, on)).map(({ role }) => role);
-  return { ...kept, grants: grantsOf({ roles, grants: kept.grants }, catalogue, on), holds, catalogue };
+  const held = isDated ? givenOn(roles, await todayOf(db, clock)) : roles;
+  const holds = held.map(({ role }) => role);
+  return { ...kept, grants: grantsOf({ roles: held, grants: kept.grants }, catalogue), holds, catalogue };
 };
 
 export const accountByEmail = (email: string): Sql => sql`
@@ -184,6 +185,13 @@ export const changeAccount = (
     active = coalesce(${to.active ?? null}::boolean, active)
   where id = ${id}
   returning id`;
+
+/** Lets an account in again; not as of somebody whose employments are over, to which its access is tied. */
+export const letInAgain = (email: string): Sql => sql`
+  update account a set active = true, person_id = case when exists (
+      select from employment_version v where v.person_id = a.person_id and v.superseded_by is null and v.valid_until = 'infinity')
+    then a.person_id end
+  where email = ${email} returning id`;
 
 export const closeSessionsOf = (account: number): Sql =>
   sql`delete from session where account_id = ${account}`;

@@ -1,9 +1,10 @@
 import { type AccountRole, type Grant, type Moment, grantsOf, honourEndpoints, may } from '@gremium/contract';
-import { earlier, startOfMonth } from '@gremium/core';
+import { earlier, givenOn, startOfMonth } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { accountsBesideCrew } from '../access/session.sql';
 import { many } from '../database/sql';
 import { serve } from '../serve';
+import { todayOf } from '../structure/organisation.sql';
 import type { Server } from '../time/act';
 import { look } from '../time/lens';
 import type { RegisterThread } from '../time/register-thread';
@@ -26,9 +27,15 @@ export const serveHonours = (app: FastifyInstance, server: Server, register: Reg
     // of what one may not see it is not said who does
     if (!may(viewer).view(section)) return { see: [], record: [] };
     const accounts = await many<Account>(pool, accountsBesideCrew);
+    const today = await todayOf(pool, clock);
     const who = (level: 'view' | 'edit') =>
       accounts
-        .filter((account) => may({ grants: grantsOf(account, viewer.catalogue) }).has(section, level))
+        .filter(({ roles, grants }) =>
+          may({ grants: grantsOf({ roles: givenOn(roles, today), grants }, viewer.catalogue) }).has(
+            section,
+            level,
+          ),
+        )
         .map(({ name }) => name)
         .slice(0, MOST_NAMES);
     return { see: who('view'), record: who('edit') };

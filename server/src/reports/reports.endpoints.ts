@@ -1,4 +1,4 @@
-import { type ReportKept, type ReportOut, type RoleName, reportEndpoints } from '@gremium/contract';
+import { type ReportKept, type ReportOut, reportEndpoints } from '@gremium/contract';
 import type { FastifyInstance } from 'fastify';
 import { fail } from '../database/failure';
 import { many, maybeOne, one } from '../database/sql';
@@ -8,17 +8,14 @@ import type { Seer } from '../time/catalogues';
 import { look } from '../time/lens';
 import type { RegisterThread } from '../time/register-thread';
 import { readyMade } from './ready-made';
-import { type Kept, insertReport, keptReports, markDeleted, rolesOf, updateReport } from './reports.sql';
+import { type Kept, insertReport, keptReports, markDeleted, updateReport } from './reports.sql';
 
 // What somebody may do with a report: all with their own, else what it is shared for with them or one of their roles.
-const mayOf = (
-  { account, shared }: Kept,
-  viewer: Seer,
-  roles: readonly string[],
-): 'shape' | 'view' | null => {
+const mayOf = ({ account, shared }: Kept, viewer: Seer): 'shape' | 'view' | null => {
   if (account === viewer.account) return 'shape';
   const fitting = shared.filter(
-    (share) => share.account === viewer.email || (share.role !== undefined && roles.includes(share.role)),
+    (share) =>
+      share.account === viewer.email || (share.role !== undefined && viewer.holds.includes(share.role)),
   );
   if (fitting.some(({ may }) => may === 'shape')) return 'shape';
   return fitting.length > 0 ? 'view' : null;
@@ -82,13 +79,10 @@ export const serveReports = (app: FastifyInstance, server: Server, register: Reg
     return register.write('matching', { viewer, looking }, { subject, condition, language });
   });
 
-  const rolesFor = async (viewer: Seer): Promise<string[]> =>
-    (await many<{ role: RoleName }>(pool, rolesOf(viewer.account))).map(({ role }) => role);
-
   // One that the viewer may do this with; to others it is as if it were not there.
   const reach = async (id: number, viewer: Seer, wanted: 'view' | 'shape' | 'own'): Promise<Kept> => {
     const kept = await maybeOne<Kept>(pool, keptReports(id));
-    const may = kept && mayOf(kept, viewer, await rolesFor(viewer));
+    const may = kept && mayOf(kept, viewer);
     if (!kept || !may) return fail('report_unknown', {}, 'id');
     const isEnough =
       wanted === 'view' || (wanted === 'own' ? kept.account === viewer.account : may === 'shape');
@@ -97,14 +91,13 @@ export const serveReports = (app: FastifyInstance, server: Server, register: Reg
 
   const read = async (id: number, viewer: Seer): Promise<ReportOut> => {
     const kept = await reach(id, viewer, 'view');
-    return outOf(kept, viewer, mayOf(kept, viewer, await rolesFor(viewer)) ?? 'view');
+    return outOf(kept, viewer, mayOf(kept, viewer) ?? 'view');
   };
 
   serve(app, server, reportEndpoints.reports, async ({ query, viewer }) => {
-    const roles = await rolesFor(viewer);
     const kept = await many<Kept>(pool, keptReports());
     const seen = kept.flatMap((one) => {
-      const may = mayOf(one, viewer, roles);
+      const may = mayOf(one, viewer);
       const isGone = one.deletedAt !== null && one.account !== viewer.account;
       return may && !isGone ? outOf(one, viewer, may) : [];
     });

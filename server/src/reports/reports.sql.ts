@@ -47,7 +47,3 @@ export const markDeleted = (id: number, now: string | null): Sql => sql`
 /** Those deleted thirty days before a moment go for good. */
 export const forgetDeleted = (now: string): Sql => sql`
   delete from report where deleted_at < ${now}::timestamptz - interval '30 days'`;
-
-/** The names of the roles of an account. */
-export const rolesOf = (account: number): Sql => sql`
-  select distinct role ->> 'role' as role from account, jsonb_array_elements(roles) role where id = ${account}`;

@@ -20,7 +20,7 @@ export type LinesBelow = { positions: Lines; placements: Lines };
 export type Seer = Viewer & {
   catalogue: Catalogue;
   /** The codes of the roles that they have today. */
-  holds?: readonly string[];
+  holds: readonly string[];
   below?: Partial<Record<ConditionOf<'reports'>['depth'], LinesBelow>>;
 };
 

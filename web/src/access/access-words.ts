@@ -61,7 +61,6 @@ const en = {
   makeRole: 'Make role',
   savedRole: (name: string) => `Role ${name} saved.`,
   heldByYou: 'You have this role yourself: somebody else changes it.',
-  retire: 'Give to nobody anew',
   groups: {
     person: 'Person',
     employment: 'Employment',
@@ -87,7 +86,6 @@ const en = {
   goOn: 'Let in again',
   newLink: 'Send a new link',
   link: (day: string) => `One-time link, shown once, until ${day}. Give it to its person yourself:`,
-  copied: 'Copied',
   copyLink: 'Copy link',
   roles: 'Roles',
   rolesLead: 'each alone is enough; within one all must hold',
@@ -133,8 +131,6 @@ const en = {
   example: 'For example',
   yours: 'This is your own account: somebody else changes it.',
   over: 'over',
-  gave: (role: string, name: string) => `${role} given to ${name}.`,
-  ended: (role: string, name: string) => `${role} of ${name} ends.`,
 };
 
 const de: typeof en = {
@@ -196,7 +192,6 @@ const de: typeof en = {
   makeRole: 'Rolle anlegen',
   savedRole: (name) => `Rolle ${name} gespeichert.`,
   heldByYou: 'Diese Rolle haben Sie selbst: jemand anderes ändert sie.',
-  retire: 'Nicht mehr vergeben',
   groups: {
     person: 'Person',
     employment: 'Beschäftigung',
@@ -221,7 +216,6 @@ const de: typeof en = {
   goOn: 'Wieder zulassen',
   newLink: 'Neuen Link geben',
   link: (day) => `Einmal-Link, nur jetzt zu sehen, bis ${day}. Geben Sie ihn der Person selbst:`,
-  copied: 'Kopiert',
   copyLink: 'Link kopieren',
   roles: 'Rollen',
   rolesLead: 'jede für sich genügt; in einer muss alles gelten',
@@ -267,8 +261,6 @@ const de: typeof en = {
   example: 'Zum Beispiel',
   yours: 'Das ist Ihr eigener Zugang: jemand anderes ändert ihn.',
   over: 'vorbei',
-  gave: (role, name) => `${role} an ${name} gegeben.`,
-  ended: (role, name) => `${role} von ${name} endet.`,
 };
 
 export const accessWords = { en, de };

@@ -23,7 +23,7 @@ export const useAccounts = (): { data: readonly AccountOut[] | undefined; error:
   const { data, error } = useQuery({
     queryKey: KEY,
     queryFn: () => call(accessEndpoints.accounts, {}),
-    enabled: may.act('access'),
+    enabled: may.do({ everywhere: 'access' }),
   });
   return { data: data?.accounts, error };
 };

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { call } from '../api';
-import { useGo, useLens, useTo } from '../frame/lens';
+import { useGo, useTo } from '../frame/lens';
 import { pathOf } from '../frame/pages';
 import { useSession } from '../frame/session';
 import { useFormat } from '../texts/format';
@@ -260,7 +260,6 @@ const GiveForm = ({ account, onLeave }: Of & { onLeave: () => void }) => {
 export const NewAccount = () => {
   const words = useWords(accessWords);
   const go = useGo();
-  const { query } = useLens();
   const [email, setEmail] = useState('');
   const [name, setName] = useState('');
   const [made, setMade] = useState<(Token & { id: number }) | null>(null);
@@ -278,7 +277,7 @@ export const NewAccount = () => {
     setMade({ id, token: token as string, expires: expires as string });
   });
   return (
-    <main className="record role" data-on={query.on}>
+    <main className="record role">
       <form
         className="newaccount"
         onSubmit={(event) => {

@@ -10,6 +10,7 @@ import {
   grantOf,
   roleRules,
 } from '@gremium/contract';
+import { codeFrom } from '@gremium/core';
 
 /** The levels in their order. */
 export const LEVELS: readonly Level[] = ['none', 'view', 'propose', 'edit'];
@@ -123,3 +124,6 @@ export const byLevel = (form: RoleForm, catalogue: Catalogue): Record<Level, Sec
     for (const one of sections) found[levelIn(form, one)].push(one.name as SectionName);
   return found;
 };
+
+/** The code that a role gets of its name, where none is typed. */
+export const codeOf = (name: string): string => codeFrom(name).toLowerCase().replaceAll('-', '_');

@@ -1,6 +1,5 @@
 // One role: what it gives, section by section; read back in sentences; who has it. Own ones are changed here.
 import { type AccountOut, type Level, type Section, type SectionName, Act } from '@gremium/contract';
-import { codeFrom } from '@gremium/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { Button, Checkbox, Input, Select } from 'antd';
 import { useState } from 'react';
@@ -25,6 +24,7 @@ import {
   LEVELS,
   type RoleForm,
   byLevel,
+  codeOf,
   differences,
   formOf,
   kept,
@@ -54,7 +54,7 @@ export const RoleSheet = ({ code, copied, accounts }: Props) => {
   const isOwn = code === null || catalogue.roles.has(code);
   const holders = accounts.filter(({ roles }) => roles.some(({ role }) => role === code));
   const isHeld = holders.some(({ id }) => id === viewer.account);
-  const mayEdit = isOwn && !isHeld && may.edit('role') && may.act('access');
+  const mayEdit = isOwn && !isHeld && may.edit('role') && may.do({ everywhere: 'access' });
   const change = (next: Partial<RoleForm>) => setForm({ ...form, ...next });
   const differ = differences(code === null ? noRole() : before, form, catalogue);
   const isChanged = code === null ? form.label.en.trim() !== '' : !differ.isSame;
@@ -109,7 +109,7 @@ const useSaving = (code: string | null, onSaid: (said: Said) => void) => {
   return useAccountAct(async (form: RoleForm) => {
     const catalogue = wholeCatalogue();
     const label = { en: form.label.en.trim(), de: form.label.de.trim() || form.label.en.trim() };
-    const own = form.code.trim() || codeFrom(label.en).toLowerCase().replaceAll('-', '_');
+    const own = form.code.trim() || codeOf(label.en);
     const values = kept({ ...form, label, code: own }, catalogue);
     const there = [...latestRows(rows ?? [], 'role').values()].find((row) => row.values['code'] === code);
     const { code: _, ...changed } = values;
@@ -180,7 +180,7 @@ const RoleHead = ({
               <Input
                 variant="underlined"
                 value={form.code}
-                placeholder={codeFrom(label.en).toLowerCase().replaceAll('-', '_')}
+                placeholder={codeOf(label.en)}
                 onChange={(event) => change({ code: event.target.value })}
               />
             </label>

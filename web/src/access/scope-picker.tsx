@@ -1,5 +1,5 @@
 // The part in which a role is given: conditions that must all hold, each said by its kind and what it names.
-import { type Condition, type Scope, conditionsOf } from '@gremium/contract';
+import type { Condition, Scope } from '@gremium/contract';
 import { codeOptions } from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { useLens } from '../frame/lens';
@@ -36,24 +36,6 @@ export const scopeOf = (drafts: readonly Draft[]): Scope | null => {
   if (only === undefined) return { type: 'all' };
   return all.length === 1 ? only : { type: 'every', of: all };
 };
-
-/** What a scope says, as drafts. */
-export const draftsOf = (scope: Scope): Draft[] =>
-  conditionsOf(scope).map((one) => ({
-    type: one.type,
-    names:
-      'unitId' in one
-        ? one.unitId
-        : 'legalEntityId' in one
-          ? one.legalEntityId
-          : 'workerTypeId' in one
-            ? one.workerTypeId
-            : 'country' in one
-              ? one.country
-              : 'depth' in one
-                ? one.depth
-                : null,
-  }));
 
 /** Picks the conditions of a scope; none of them is everything. */
 export const ScopePicker = ({

@@ -172,7 +172,7 @@ export const pages: readonly Page[] = [
     param: 'id',
     divider: 'setup',
     name: { en: 'Access', de: 'Zugang' },
-    may: (may) => may.act('access'),
+    may: (may) => may.do({ everywhere: 'access' }),
     View: lazily(async () => (await import('../access/access-page')).AccessPage),
   },
   {
@@ -180,7 +180,7 @@ export const pages: readonly Page[] = [
     param: 'role',
     divider: 'setup',
     name: { en: 'Roles', de: 'Rollen' },
-    may: (may) => may.act('access'),
+    may: (may) => may.do({ everywhere: 'access' }),
     View: lazily(async () => (await import('../access/roles-page')).RolesPage),
   },
   {

@@ -34,7 +34,10 @@ export const useMay = () => {
     act: mayAct,
     /** What a movement needs. */
     do: (right: Right) =>
-      typeof right !== 'string' && ('act' in right ? mayAct(right.act) : mayEdit(right.section)),
+      typeof right !== 'string' &&
+      ('section' in right
+        ? mayEdit(right.section)
+        : given.allows(right) && !('act' in right && !mayAct(right.act))),
     view: (section: SectionName) => given.view(section),
     /** Counts over people need more than one's own record. */
     count: given

@@ -6,6 +6,7 @@ import { Refused } from '../api';
 import { ownFieldOf } from '../time/catalogue-now';
 import type { Texts } from '../texts/en';
 import { type Format, useFormat } from '../texts/format';
+import { useSectionName } from './section-name';
 
 // Said of a field, and without its name of nothing.
 const OF_FIELD = new Set<Problem['code']>([
@@ -23,12 +24,19 @@ const DAY = /^\d{4}-\d{2}-\d{2}$/;
 export const useSentence = () => {
   const { t, i18n } = useTranslation();
   const format = useFormat();
+  const sectionName = useSectionName();
   return useCallback(
     ({ code, params, field }: Problem): string => {
       const nameOf = ({ label, hidden }: ThingRef) => (hidden ? t('notSeen') : (label ?? ''));
       const said = ([name, param]: [string, Param]): [string, string] => {
         if (Array.isArray(param)) return [name, listed(name, param.map(nameOf))];
         if (typeof param === 'object') return [name, nameOf(param)];
+        // what may not be given: an act, or a section
+        if (name === 'given')
+          return [
+            name,
+            i18n.exists(`choice.${param}`) ? t(`choice.${param}` as never) : sectionName(param as never),
+          ];
         return [name, plain(t as never, format, name, param)];
       };
       const words = Object.fromEntries(Object.entries(params).map(said)) as TOptions;
@@ -43,7 +51,7 @@ export const useSentence = () => {
         ? `${t(key as 'field.value')}: ${sentence}`
         : sentence;
     },
-    [t, i18n, format],
+    [t, i18n, format, sectionName],
   );
 };
 
