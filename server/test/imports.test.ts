@@ -2,6 +2,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { endpoints } from '@gremium/contract';
 import { ownerPool, verifyJournal } from '@gremium/server';
+import { keepTrouble } from '../src/files/import.sql';
 import {
   type Client,
   type Refused,
@@ -10,6 +11,7 @@ import {
   copyDatabase,
   many,
   newcomer,
+  one,
   settled,
   spawnServer,
   sql,
@@ -152,6 +154,21 @@ describe('columns', () => {
       ['family', 'memory'],
       ['phone', 'memory'],
     ]);
+  });
+
+  test('said while an earlier check runs: its trouble is no longer true, and the file is checked as it is now', async () => {
+    const first = await takeIn(admin, 'early.csv', 'Kundennummern;Wer\nEarly;Riser\n');
+    expect(first.trouble.map(({ code }) => code)).toEqual(['columns_none']);
+    const { id } = first;
+    const another = '00000000-0000-4000-8000-000000000001';
+    // another process has begun to check what stood before
+    const begun = await one<{ id: number; revision: number }>(
+      running.owner,
+      sql`update import set work = 'check', worker = ${another}, beat = clock_timestamp() where id = ${id} returning id, revision`,
+    );
+    await admin.call(endpoints.arrangeImport, { params: { id }, body: { columns: ['given', 'family'] } });
+    await many(running.owner, keepTrouble(begun, another, first.trouble));
+    expect(await settled(admin, id)).toMatchObject({ state: 'in_repair', trouble: [] });
   });
 });
 

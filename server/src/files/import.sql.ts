@@ -350,11 +350,18 @@ export const keepWritten = (id: number, worker: string, entry: number): Sql => s
   where id = ${id} and worker = ${worker} and state = 'checked'
   returning id`;
 
-/** What stopped the work. After a write that was refused, the rows are checked as the register is now. */
-export const keepTrouble = (id: number, worker: string, trouble: object[], isGivenUp = false): Sql => sql`
-  update import set trouble = ${JSON.stringify(trouble)}::jsonb, worker = null,
+/** What stopped the work. After a write that was refused, the rows are checked as the register is now; and they are where something
+ *  was changed while an earlier revision was looked at: its trouble is no longer true. */
+export const keepTrouble = (
+  { id, revision }: { id: number; revision: number },
+  worker: string,
+  trouble: object[],
+  isGivenUp = false,
+): Sql => sql`
+  update import set worker = null,
+    trouble = case when work = 'check' and revision <> ${revision} then '[]' else ${JSON.stringify(trouble)}::jsonb end,
     attempts = case when ${isGivenUp} then attempts else 0 end,
-    work = case when work = 'write' and attempts <= 3 then 'check' end
+    work = case when work = 'write' and attempts <= 3 or work = 'check' and revision <> ${revision} then 'check' end
   where id = ${id} and worker = ${worker}`;
 
 export type Outcome = {

@@ -84,7 +84,7 @@ export const keepReady = (
   where id = ${id} and worker = ${worker} and state = 'waiting'
   returning id`;
 
-export const keepTrouble = (id: number, worker: string, problems: readonly Problem[]): Sql => sql`
+export const keepTrouble = ({ id }: { id: number }, worker: string, problems: readonly Problem[]): Sql => sql`
   update take_out set state = 'failed', trouble = ${JSON.stringify(problems)}::jsonb, work = null, worker = null
   where id = ${id} and worker = ${worker} and state = 'waiting'`;
 

@@ -42,8 +42,8 @@ export type WorkKind = {
   table: queries.WorkTable;
   /** The worker's first file, plain JavaScript. */
   file: URL;
-  /** What stopped a piece of work is kept; given up, it is not tried again by itself. */
-  keepTrouble: (id: number, worker: string, problems: Problem[], isGivenUp?: boolean) => Sql;
+  /** What stopped a piece of work is kept; given up, it is not tried again by itself. What was asked anew meanwhile is. */
+  keepTrouble: (claimed: queries.Claimed, worker: string, problems: Problem[], isGivenUp?: boolean) => Sql;
   /** Answers what the worker asks of the server. */
   answer?: (asked: unknown, id: number, viewer: Seer) => Promise<unknown>;
 };
@@ -104,20 +104,21 @@ export class WorkDesk {
     }
   }
 
-  private async workOn({ id, work, account, attempts }: queries.Claimed): Promise<void> {
+  private async workOn(claimed: queries.Claimed): Promise<void> {
+    const { id, work, account, attempts } = claimed;
     const { pool, clock } = this.server;
     const { table, keepTrouble } = this.kind;
     const kept = await maybeOne<Kept>(pool, viewerOfAccount(account));
     if (!kept || attempts > MOST_ATTEMPTS) {
       const trouble = kept ? problem('import_failed', { times: attempts - 1 }) : problem('right_missing');
-      await many(pool, keepTrouble(id, this.name, [trouble], true));
+      await many(pool, keepTrouble(claimed, this.name, [trouble], true));
       return;
     }
     const known = await seerOf(pool, this.server.catalogues, kept, clock);
     const seer = (await this.server.lines?.know(known, kept.entry)) ?? known;
     const { catalogue: _, ...viewer } = seer;
     const told = await this.send({ id, work, viewer, worker: this.name, now: clock.now() }, seer);
-    if (told.kind === 'refused') await many(pool, keepTrouble(id, this.name, told.problems));
+    if (told.kind === 'refused') await many(pool, keepTrouble(claimed, this.name, told.problems));
     if (told.kind === 'failed') this.onError(new Error(told.error));
     // tried again, here or elsewhere, a few times
     if (told.kind === 'failed' || told.kind === 'stopped')

@@ -89,7 +89,7 @@ const readSet = async (place: Place, job: Job, { kept, content, onProgress }: Re
       await readOne(place, { ...job, id: part.id }, { kept: part, content: file.content, onProgress });
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
-      await many(pool, queries.keepTrouble(part.id, worker, error.problems));
+      await many(pool, queries.keepTrouble(part, worker, error.problems));
     }
   }
   mine(await maybeOne(pool, queries.keepPartsRead(id, worker)));

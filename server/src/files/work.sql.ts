@@ -7,7 +7,10 @@ export type WorkTable = 'import' | 'take_out';
 
 const TABLES: Record<WorkTable, Sql> = { import: sql`import`, take_out: sql`take_out` };
 
-export type Claimed = { id: number; work: string; account: number; attempts: number };
+// What was asked may be changed while it is worked on: each change is a revision.
+const REVISIONS: Record<WorkTable, Sql> = { import: sql`i.revision`, take_out: sql`0` };
+
+export type Claimed = { id: number; work: string; account: number; attempts: number; revision: number };
 
 /** Takes work that nobody does, or whose process gave no sign of life for so many seconds. */
 export const claim = (table: WorkTable, worker: string, silence: number): Sql => sql`
@@ -19,7 +22,7 @@ export const claim = (table: WorkTable, worker: string, silence: number): Sql =>
     order by id
     limit 1
     for update skip locked)
-  returning i.id, i.work, i.account_id as account, i.attempts`;
+  returning i.id, i.work, i.account_id as account, i.attempts, ${REVISIONS[table]} as revision`;
 
 /** A sign of life with how far the work is; no row if it was cancelled or taken over. */
 export const beat = (
