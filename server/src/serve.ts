@@ -3,6 +3,7 @@ import type { Endpoint, ReplyOf, RequestOf } from '@gremium/contract';
 import { NotInCatalogue, may } from '@gremium/contract';
 import { problem, withoutHidden } from '@gremium/core';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import { withGivers } from './access/administration';
 import { hashToken } from './access/password';
 import { type Kept, isLetIn, seerOf, viewerOf } from './access/session.sql';
 import { checkTexts } from './check-texts';
@@ -76,7 +77,10 @@ export const serve = <const E extends Endpoint>(
       if (right === 'anybody') return;
       if (!viewer) throw new Failure([problem('sign_in_needed')]);
       if (!may(viewer).allows(right))
-        throw new Failure([problem('right_missing', { right: Object.values(right).join(' ') })]);
+        throw await withGivers(
+          server,
+          new Failure([problem('right_missing', { right: Object.values(right).join(' ') })]),
+        );
     },
     preValidation: async ({ params, query, body }) => {
       for (const part of [params, query, body]) checkTexts(part);
@@ -99,12 +103,11 @@ export const serve = <const E extends Endpoint>(
 };
 
 // A refusal names things only as far as the viewer may see them.
-const named = async (
-  { pool, clock }: Server,
-  viewer: Seer,
-  { problems, status }: Failure,
-): Promise<Failure> =>
-  new Failure(await labelled(pool, viewer, problems, await look(pool, clock, {})), status);
+const named = async (server: Server, viewer: Seer, failure: Failure): Promise<Failure> => {
+  const { pool, clock } = server;
+  const { problems, status } = await withGivers(server, failure);
+  return new Failure(await labelled(pool, viewer, problems, await look(pool, clock, {})), status);
+};
 
 const sendFile = (reply: FastifyReply, { name, type, body, isShown }: FileOut): FastifyReply =>
   reply

@@ -209,7 +209,7 @@ export const signIn = async (address: string, email: string, password: string): 
 /** Signs in as one of the demo's accounts. */
 export const asDemo = (
   address: string,
-  who: 'admin' | 'fleet' | 'tallinn' | 'crew' | 'audit',
+  who: 'admin' | 'fleet' | 'tallinn' | 'crew' | 'audit' | 'wages' | 'manager' | 'estonia',
 ): Promise<Client> => {
   const account = demoAccounts.find(({ email }) => email.startsWith(who));
   return signIn(address, account?.email ?? '', account?.password ?? '');

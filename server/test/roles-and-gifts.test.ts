@@ -116,7 +116,14 @@ describe('a role of the organisation’s own', () => {
     expect((await asked(admin, 'ghost', { rights: { no_such_section: 'view' } })).codes).toEqual([
       'value_invalid',
     ]);
-    expect((await asked(await asDemo(running.address, 'fleet'), 'sneaky')).codes).toEqual(['right_missing']);
+    const sneaky = await asked(await asDemo(running.address, 'fleet'), 'sneaky');
+    expect(sneaky.codes).toEqual(['right_missing']);
+    // what is missing, and who can give it
+    const [letting] = await many<{ name: string }>(
+      running.owner,
+      sql`select name from account where email = 'admin@vessmar.example'`,
+    );
+    expect(sneaky.problems[0]?.params).toMatchObject({ given: 'role', who: letting?.name });
   });
 
   test('is changed by nobody who has it: not by an edit, not by undoing what made it', async () => {
@@ -205,6 +212,43 @@ describe('a role given from a day to a day', () => {
       { by: 'admin@vessmar.example', endedBy: 'admin@vessmar.example' },
       { lastDay: '2026-11-22' },
     ]);
+  });
+
+  test('of a unit that merges into another one reaches that one from the day of it', async () => {
+    const units = await many<{ id: number; parent: number }>(
+      running.owner,
+      sql`select unit_id as id, parent_id as parent from unit_version
+        where superseded_by is null and name like 'Vess %' and valid_until = 'infinity' and valid_from < '2026-11-01' order by 1 limit 2`,
+    );
+    const [goes, stays] = units as [(typeof units)[0], (typeof units)[0]];
+    await newAccount('merged@vessmar.example', [
+      { role: 'auditor', scope: { type: 'branch', unitId: goes.id } },
+    ]);
+    const master = await signIn(running.address, 'merged@vessmar.example', PASSWORD);
+    const unitsOf = async () => {
+      const { rows } = await master.call(endpoints.records, {
+        params: { kind: 'unit' },
+        query: { limit: 1000 },
+      });
+      return rows.map(({ thing }) => thing);
+    };
+    expect(await unitsOf()).toContain(goes.id);
+    expect(await unitsOf()).not.toContain(stays.id);
+    const { total: before } = await master.call(endpoints.people, { query: { limit: 1 } });
+    const input = { unitId: goes.id, intoId: stays.id, firstDay: '2026-11-23' };
+    const preview = await admin.call(endpoints.move, {
+      body: { kind: 'merge_unit', input, preview: true } as never,
+    });
+    const words = Object.fromEntries(preview.problems.map(({ code }) => [code, 'agreed with both masters']));
+    const made = await admin.call(endpoints.move, { body: { kind: 'merge_unit', input, words } as never });
+    expect(await unitsOf()).toContain(stays.id);
+    const { total: after } = await master.call(endpoints.people, { query: { limit: 1 } });
+    expect(after).toBeGreaterThan(before);
+    await admin.call(endpoints.undo, {
+      params: { number: made.entry },
+      body: { plan: [made.entry] },
+    } as never);
+    expect(await unitsOf()).not.toContain(stays.id);
   });
 
   test('refuses a role that there is not, days that turn, and one’s own account', async () => {

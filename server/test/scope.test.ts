@@ -13,7 +13,8 @@ import { Client, type Running, asDemo, many, newcomer, sql, startServer, vacantP
 
 let running: Running;
 const clients: Record<string, Client> = {};
-const ROLES = ['admin', 'fleet', 'tallinn', 'crew', 'audit'] as const;
+// each role that ships, and one of the organisation's own; over everything, a branch, an entity, a country, reports, oneself
+const ROLES = ['admin', 'fleet', 'tallinn', 'crew', 'audit', 'wages', 'manager', 'estonia'] as const;
 beforeAll(async () => {
   running = await startServer('demo');
   for (const role of ROLES) clients[role] = await asDemo(running.address, role);

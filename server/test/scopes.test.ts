@@ -453,3 +453,162 @@ describe('a vessel with 31 people of one entity and 17 of another', () => {
     expect(other).not.toBe(one_);
   });
 });
+
+describe('a manager of four, with six below them', () => {
+  const MARCH = '2027-03-01';
+  const MAY = '2027-05-01';
+  const JUNE = '2027-06-01';
+  let own: Running;
+  type Member = { position: number; employment: number; person: number; place: number };
+  // the manager, the four, the six; then somebody outside
+  let [manager, ...team]: [Member, ...Member[]] = [] as never;
+
+  // Twelve people of one place each, which nobody reports to, are put above one another. From March two of the six report to the
+  // manager and the fourth of the four to somebody else; from May the first of the four is gone; from June the third acts for the manager.
+  beforeAll(async () => {
+    const url = await copyDatabase('demo');
+    const owner = new pg.Client(url);
+    await owner.connect();
+    await owner.query("set session_replication_role = 'replica'");
+    const led = new Set([...all.units.map(({ head }) => head), ...all.positions.map(({ above }) => above)]);
+    const once = <T>(rows: readonly T[], by: (row: T) => number) => {
+      const times = new Map<number, number>();
+      for (const row of rows) times.set(by(row), (times.get(by(row)) ?? 0) + 1);
+      return (key: number) => times.get(key) === 1;
+    };
+    const isOneJob = once(all.jobs, ({ person }) => person);
+    const isOnePlace = once(all.places, ({ employment }) => employment);
+    const isHeldOnce = once(all.places, ({ position }) => position);
+    const isOneRow = once(all.positions, ({ id }) => id);
+    const simple = all.places.flatMap((row): Member[] => {
+      const { id, position, employment, kind, out } = row;
+      const job = all.jobs.find((one) => one.id === employment);
+      const isSo =
+        kind === 'primary' &&
+        out === 0 &&
+        [row, job!].every(({ from, until }) => from <= TODAY && until === 'infinity') &&
+        isOneJob(job!.person) &&
+        isOnePlace(employment) &&
+        isHeldOnce(position) &&
+        isOneRow(position) &&
+        !led.has(position);
+      return isSo ? [{ position, employment, person: job!.person, place: id }] : [];
+    });
+    expect(simple.length).toBeGreaterThan(12);
+    [manager, ...team] = simple.slice(0, 12) as [Member, ...Member[]];
+    const upward = (one: Member, to: Member) =>
+      owner.query('update position_version set reports_to_id = $2 where position_id = $1', [
+        one.position,
+        to.position,
+      ]);
+    // what holds until a day holds otherwise from it
+    const fromThen = async (table: string, id: number, day: string, values: object) => {
+      const its = `${table}_id = $1 and superseded_by is null`;
+      await owner.query(`update ${table}_version set valid_until = $2 where ${its}`, [id, day]);
+      await owner.query(
+        `insert into ${table}_version select (jsonb_populate_record(v, jsonb_build_object('id', (select max(id) + 1 from ${table}_version),
+          'valid_from', $2::text, 'valid_until', 'infinity') || $3::jsonb)).* from ${table}_version v where ${its}`,
+        [id, day, values],
+      );
+    };
+    const [a, b, c, d, ...six] = team as [Member, Member, Member, Member, ...Member[]];
+    const outside = six.pop()!;
+    for (const one of [a, b, c, d]) await upward(one, manager);
+    for (const one of six.slice(0, 3)) await upward(one, a);
+    for (const one of six.slice(3)) await upward(one, b);
+    for (const one of six.slice(0, 2))
+      await fromThen('position', one.position, MARCH, { reports_to_id: manager.position });
+    await fromThen('position', d.position, MARCH, { reports_to_id: outside.position });
+    for (const table of ['placement', 'employment'] as const)
+      await owner.query(`update ${table}_version set valid_until = $2 where ${table}_id = $1`, [
+        table === 'placement' ? a.place : a.employment,
+        MAY,
+      ]);
+    await owner.query(
+      `insert into placement_version select (jsonb_populate_record(v, jsonb_build_object('id', (select max(id) + 1 from placement_version),
+        'placement_id', (select max(placement_id) + 1 from placement_version), 'position_id', $2::bigint, 'kind', 'acting', 'valid_from', $3::text))).*
+        from placement_version v where placement_id = $1 and superseded_by is null`,
+      [c.place, manager.position, JUNE],
+    );
+    // the last of the six has a second employment, of another entity, in the outsider's place
+    const last = six.at(-1)!;
+    await owner.query(
+      `insert into employment_version select (jsonb_populate_record(v, jsonb_build_object('id', (select max(id) + 1 from employment_version),
+        'employment_id', (select max(employment_id) + 1 from employment_version), 'marked_main', false,
+        'legal_entity_id', (select max(legal_entity_id) from legal_entity_version where legal_entity_id <> v.legal_entity_id)))).*
+        from employment_version v where employment_id = $1 and superseded_by is null`,
+      [last.employment],
+    );
+    await owner.query(
+      `insert into placement_version select (jsonb_populate_record(v, jsonb_build_object('id', (select max(id) + 1 from placement_version),
+        'placement_id', (select max(placement_id) + 1 from placement_version), 'position_id', $2::bigint,
+        'employment_id', (select max(employment_id) from employment_version)))).*
+        from placement_version v where placement_id = $1 and superseded_by is null`,
+      [last.place, outside.position],
+    );
+    await owner.end();
+    own = await startServer('demo', { url });
+  });
+  afterAll(() => own.close());
+
+  const as = ({ person }: Member, depth: 'direct' | 'all') =>
+    asAccount(own, `${person}.${depth}@vessmar.example`, [everything({ type: 'reports', depth })], person);
+  const placesOn = async (one: Member, on: string) => {
+    const found: number[] = [];
+    for (const depth of ['direct', 'all'] as const)
+      found.push((await listed(await known(one, depth), 'placement', on)).length);
+    return found;
+  };
+  const clients = new Map<string, Promise<Client>>();
+  const known = (one: Member, depth: 'direct' | 'all') => {
+    const key = `${one.person} ${depth}`;
+    if (!clients.has(key)) clients.set(key, as(one, depth));
+    return clients.get(key)!;
+  };
+
+  test('counts four, or ten', async () => {
+    for (const [depth, people] of [
+      ['direct', 4],
+      ['all', 10],
+    ] as const) {
+      const client = await known(manager, depth);
+      const page = await client.call(endpoints.people, { query: { on: TODAY as Day, limit: 1000 } });
+      expect([depth, page.total]).toEqual([depth, people]);
+      const wanted = team.slice(0, people).map(({ person }) => person);
+      expect(page.people.map(({ id }) => id).sort()).toEqual([...wanted].sort());
+    }
+    expect(await placesOn(manager, TODAY)).toEqual([4, 10]);
+  });
+
+  test.each([
+    ['the day before the reorganisation', '2027-02-28', 4, 10],
+    // two of the six come up, the fourth goes
+    ['the day of it', MARCH, 5, 9],
+    // one of the six is left below the first of the four: nobody leads it now but the manager
+    ['once a place between is vacant', MAY, 5, 8],
+    // whoever acts leads; of them themselves the manager stays it
+    ['while somebody acts for them', JUNE, 1, 1],
+  ])('%s', async (_, on, direct, whole) => {
+    expect(await placesOn(manager, on)).toEqual([direct, whole]);
+  });
+
+  test('whoever acts for them has the rest of the team meanwhile, and nobody before', async () => {
+    const acting = team[2] as Member;
+    expect(await placesOn(acting, '2027-05-31')).toEqual([0, 0]);
+    expect(await placesOn(acting, JUNE)).toEqual([4, 7]);
+  });
+
+  test('a second employment elsewhere is not theirs to see', async () => {
+    const last = team[9] as Member;
+    const { rows } = await (
+      await known(manager, 'all')
+    ).call(endpoints.personRecord, { params: { id: last.person }, query: { on: TODAY as Day } });
+    const employments = rows.filter(({ section }) => section === 'employment').map(({ thing }) => thing);
+    expect([...new Set(employments)]).toEqual([last.employment]);
+    const two = await many(
+      own.owner,
+      sql`select distinct employment_id from employment_version where person_id = ${last.person} and superseded_by is null`,
+    );
+    expect(two.length).toBe(2);
+  });
+});

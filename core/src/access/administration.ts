@@ -25,7 +25,8 @@ export type Administering = {
   accessUntil: Bound | null;
 };
 
-const mayLetIn = (account: Administering, catalogue: Catalogue, on: Day): boolean =>
+/** Whether an account may let others in on a day. */
+export const mayLetIn = (account: Administering, catalogue: Catalogue, on: Day): boolean =>
   account.isActive &&
   (account.accessUntil === null || !isBefore(account.accessUntil, on)) &&
   may({ grants: grantsOf({ ...account, roles: givenOn(account.roles, on) }, catalogue) }).doEverywhere(

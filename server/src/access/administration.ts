@@ -10,12 +10,15 @@ import {
   addDays,
   byFrom,
   later,
+  mayLetIn,
   nobodyAdministersOn,
   notTheirsToGive,
   problem,
 } from '@gremium/core';
 import { Failure } from '../database/failure';
 import { type Db, many } from '../database/sql';
+import { todayOf } from '../structure/organisation.sql';
+import type { Server } from '../time/act';
 import type { Neighbourhood } from '../time/neighbourhood';
 import { type Letting, lettingIn, lockAccounts } from './session.sql';
 
@@ -27,6 +30,32 @@ const lettingRoles = (catalogue: Catalogue): string[] =>
 
 const administering = async (db: Db, catalogue: Catalogue): Promise<(Administering & Letting)[]> =>
   many<Administering & Letting>(db, lettingIn(lettingRoles(catalogue)));
+
+// So many names are enough to know whom to ask.
+const NAMED = 3;
+
+/** A refusal for want of a right, with what is missing and the names of those who could give it today. */
+export const withGivers = async (
+  { pool, catalogues, clock }: Pick<Server, 'pool' | 'catalogues' | 'clock'>,
+  failure: Failure,
+): Promise<Failure> => {
+  const lacks = ({ code, params }: Problem) =>
+    code === 'right_missing' && ('right' in params || 'section' in params);
+  if (!failure.problems.some(lacks)) return failure;
+  const catalogue = await catalogues.now(pool);
+  const accounts = await administering(pool, catalogue);
+  const on = await todayOf(pool, clock);
+  const who = accounts
+    .filter((account) => mayLetIn(account, catalogue, on))
+    .slice(0, NAMED)
+    .map(({ name }) => name);
+  const problems = failure.problems.map((one) => {
+    if (!lacks(one)) return one;
+    const [given = ''] = String(one.params['section'] ?? one.params['right']).split(' ');
+    return { ...one, params: { ...one.params, given, ...(who.length > 0 ? { who: who.join(', ') } : {}) } };
+  });
+  return new Failure(problems, failure.status);
+};
 
 /** To be asked after a change of accounts or gifts, in its transaction, which holds the lock of accounts. Throws `nobody_administers`. */
 export const mustAdminister = async (tx: Db, catalogue: Catalogue, today: Day): Promise<void> => {

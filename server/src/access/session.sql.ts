@@ -35,14 +35,16 @@ export const isLetIn = async (db: Db, clock: Clock, { accessUntil }: Kept): Prom
 export const seerOf = async (
   db: Db,
   catalogues: Catalogues,
-  { roles, defined, accessUntil: _, entry: __, ...kept }: Kept,
+  { roles, defined, accessUntil: _, entry, ...kept }: Kept,
   clock: Clock,
 ): Promise<Seer> => {
   const catalogue = await catalogues.knowing(db, defined);
   const isDated = roles.some(({ from, lastDay }) => from !== undefined || lastDay !== undefined);
   const held = isDated ? givenOn(roles, await todayOf(db, clock)) : roles;
   const holds = held.map(({ role }) => role);
-  return { ...kept, grants: grantsOf({ roles: held, grants: kept.grants }, catalogue), holds, catalogue };
+  const given = grantsOf({ roles: held, grants: kept.grants }, catalogue);
+  const grants = await catalogues.successors.of(db, given, { entry, clock });
+  return { ...kept, grants, holds, catalogue };
 };
 
 export const accountByEmail = (email: string): Sql => sql`
@@ -152,7 +154,7 @@ export const insertLink = (
 export const lockAccounts = sql`select pg_advisory_xact_lock(4681)`;
 
 /** Of whom an account is that may let others in. */
-export type Letting = { personId: number | null };
+export type Letting = { name: string; personId: number | null };
 
 /** Accounts that may let others in at some time: by one of the roles named, or by what was granted to them alone. */
 export const lettingIn = (roles: readonly string[]): Sql => sql`

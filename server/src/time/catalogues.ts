@@ -8,6 +8,7 @@ import type {
   Viewer,
 } from '@gremium/contract';
 import { ownSections, preset } from '@gremium/contract';
+import { Successors } from '../access/successors.sql';
 import { type Db, one } from '../database/sql';
 import { definitions, lastDefined } from './catalogues.sql';
 
@@ -35,6 +36,8 @@ type Definitions = {
 /** The catalogue of now: the sections the program knows, and those that entries defined. Read again when one defines more. */
 export class Catalogues {
   private known: Catalogue;
+  /** Units that went into others: who was given one has its successor. */
+  readonly successors = new Successors();
   private readonly reading = new Map<number, Promise<Catalogue>>();
   private defined: Definitions = { number: 0, sections: [], fields: [], settings: [], roles: [] };
 
