@@ -27,7 +27,7 @@ const livesOnIn = (successors: readonly Successor[], unitId: number, on: Day): n
  * Grants, where a branch that they name has gone into another one by `on` with that one beside it: who has a branch keeps it after
  * a merger. The branch itself stays: its days before it went are theirs to see still.
  */
-export const withSuccessors = (grants: Grant[], successors: readonly Successor[], on: Day): Grant[] => {
+export const withSuccessors = (given: Grant[], successors: readonly Successor[], on: Day): Grant[] => {
   const also = given.flatMap((grant): Grant[] => {
     const each = conditionsOf(grant.scope).map((one) =>
       one.type === 'branch'
