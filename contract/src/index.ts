@@ -6,6 +6,7 @@ export * from './access/viewer';
 export * from './catalogue';
 export * from './labels/labels';
 export * from './movements/hire';
+export * from './movements/for-a-time';
 export * from './movements/job';
 export * from './movements/steps';
 export * from './movements/honour';

@@ -9,6 +9,7 @@ import { type Period, earlier, isOn, later, overlaps, uncovered } from './time/c
 import {
   coversFit,
   employmentsApart,
+  lentFits,
   placementsFit,
   termsWithin,
   wholeEmployment,
@@ -101,7 +102,7 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...change.recorded.flatMap(daysInOrder),
     ...change.recorded.flatMap(timesFit),
     ...each(affected.position, standingOrder, notToItself, holdersStand, limits, coversFit),
-    ...each(affected.employment, wholeEmployment, placementsFit, termsWithin, splitWhole),
+    ...each(affected.employment, wholeEmployment, placementsFit, lentFits, termsWithin, splitWhole),
     ...each(affected.person, employmentsApart),
     ...(honouredIn(change) ? each(affected.person, (r, id) => honoursFit(r, id, change)) : []),
     ...structureLaws(register, change, affected),

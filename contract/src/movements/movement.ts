@@ -24,6 +24,8 @@ export type Movement<I extends z.ZodObject = z.ZodObject> = {
   starts: { [R in Kind]?: { field: string; while?: readonly string[]; several?: true } };
   /** Sections it needs whole, because it may touch any of theirs: nothing else is written meanwhile. */
   whole?: readonly PresetName[];
+  /** It tells what has happened: recorded whatever the limits are, above them by itself. */
+  isFact?: true;
   /** Sections that change through it and not by themselves: they open it; in their place only what was wrong is mended. */
   doorTo?: readonly PresetName[];
 };

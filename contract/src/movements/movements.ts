@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { ChangeFullTimeInput } from './full-time';
 import { ChangeJobInput, CopyIntoJobInput, NewJobInput } from './job';
 import { HireInput, RehireInput, TransferInput } from './hire';
+import { BackInput, ChangeReturnInput, StartedInput, TransferForATimeInput } from './for-a-time';
 import { GiveHonourInput } from './honour';
 import { LeaveInput } from './leave';
 import { type Movement, movement } from './movement';
@@ -55,6 +56,44 @@ export const movements = {
       person: { field: 'personId', while: ['at_work', 'away'] },
       position: { field: 'positionId', while: ['open'] },
     },
+  }),
+  transfer_for_a_time: movement({
+    name: { en: 'Transfer for a time', de: 'Abordnung' },
+    input: TransferForATimeInput,
+    right: { act: 'transfer' },
+    day: firstDay,
+    act: { en: 'Transfer for a time', de: 'Abordnen' },
+    key: 't',
+    starts: {
+      person: { field: 'personId', while: ['at_work', 'away'] },
+      position: { field: 'positionId', while: ['open'] },
+    },
+  }),
+  change_return: movement({
+    name: { en: 'Change of return', de: 'Änderung der Rückkehr' },
+    input: ChangeReturnInput,
+    right: { act: 'transfer' },
+    day: { field: 'lastDay', isLast: true },
+    act: { en: 'Extend or end early', de: 'Verlängern oder vorzeitig beenden' },
+    starts: { person: { field: 'placementId', while: ['for_a_time'] } },
+  }),
+  started: movement({
+    name: { en: 'Started', de: 'Begonnen' },
+    input: StartedInput,
+    right: { act: 'transfer' },
+    day: firstDay,
+    act: { en: 'Started on another day', de: 'An einem anderen Tag begonnen' },
+    starts: {},
+    isFact: true,
+  }),
+  back: movement({
+    name: { en: 'Back', de: 'Zurück' },
+    input: BackInput,
+    right: { act: 'transfer' },
+    day: firstDay,
+    act: { en: 'Is back', de: 'Ist zurück' },
+    starts: { person: { field: 'placementId', while: ['for_a_time'] } },
+    isFact: true,
   }),
   leave: movement({
     name: { en: 'Leaving', de: 'Austritt' },

@@ -12,7 +12,14 @@ export type Concerned = {
 
 /** What a movement is about once it is done, by the kind of thing, and its values with their sources. */
 export type MovedThings = {
-  things: { personId?: number; employmentId?: number; positionId?: number; unitId?: number; jobId?: number };
+  things: {
+    personId?: number;
+    employmentId?: number;
+    positionId?: number;
+    placementId?: number;
+    unitId?: number;
+    jobId?: number;
+  };
   slip: SlipValue[];
   concerned?: Concerned;
 };

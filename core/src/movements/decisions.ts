@@ -1,11 +1,13 @@
 import type { MovementKind } from '@gremium/contract';
 import type { Decide } from './decide';
+import { back, changeReturn, transferForATime } from './for-a-time';
 import { changeFullTime } from './full-time';
 import { decideHire, decideRehire } from './hire';
 import { giveHonour } from './honour';
 import { decideLeave } from './leave';
 import { changeJob, copyIntoJob, newJob } from './job';
 import { changePosition, copyPosition, limitsBySeason, newPosition } from './position';
+import { started } from './started';
 import { applySteps } from './steps';
 import { decideTransfer } from './transfer';
 import { mergeUnit, splitUnit } from './regroup-units';
@@ -16,6 +18,10 @@ export const decisions: { [K in MovementKind]: Decide<K> } = {
   hire: decideHire,
   rehire: decideRehire,
   transfer: decideTransfer,
+  transfer_for_a_time: transferForATime,
+  change_return: changeReturn,
+  started,
+  back,
   leave: decideLeave,
   give_honour: giveHonour,
   new_position: newPosition,

@@ -242,8 +242,8 @@ export const decideHire: Decide<'hire'> = (draft, input, { number }) => {
   return done && movedBy(done);
 };
 
-const movedBy = ({ personId, employmentId, positionId, slip: told }: Hired) => ({
-  things: { personId, employmentId, positionId },
+const movedBy = ({ personId, employmentId, positionId, placementId, slip: told }: Hired) => ({
+  things: { personId, employmentId, positionId, placementId },
   slip: told,
 });
 

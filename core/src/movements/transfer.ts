@@ -71,8 +71,14 @@ const endPrimary = (draft: Draft, before: Row<'placement'>, { firstDay }: Transf
   const after = draft.register
     .referrers('placement', 'employmentId', employmentId, { from: firstDay, until: OPEN })
     .filter(({ values }) => values.kind === 'primary');
-  const left = new Set(after.map(({ values }) => values.positionId));
-  for (const id of new Set(after.map((row) => row.thing))) draft.cutFrom('placement', id, firstDay);
+  const ending = new Set(after.map((row) => row.thing));
+  // who was elsewhere for a time is so no longer: nothing is lent by a place that has ended
+  const lent = [...ending]
+    .flatMap((id) => draft.register.referrers('placement', 'forPlacementId', id))
+    .filter(({ values, until }) => values.kind === 'temporary' && isBefore(firstDay, until));
+  const left = new Set([...after, ...lent].map(({ values }) => values.positionId));
+  for (const id of new Set([...ending, ...lent.map((row) => row.thing)]))
+    draft.cutFrom('placement', id, firstDay);
   for (const positionId of left) closeMadeOnHire(draft, positionId, addDays(firstDay, -1));
 };
 
@@ -155,7 +161,7 @@ const compare = (
 export const decideTransfer: Decide<'transfer'> = (draft, input) => {
   const done = transfer(draft, input);
   if (!done) return null;
-  const { employmentId, positionId } = done;
+  const { employmentId, positionId, placementId } = done;
   checkRequired(draft, { ...input, positionId, isNew: false });
-  return { things: { personId: input.personId, employmentId, positionId }, slip: done.slip };
+  return { things: { personId: input.personId, employmentId, positionId, placementId }, slip: done.slip };
 };

@@ -127,6 +127,31 @@ export const placementsFit = (register: Register, employmentId: number): Offence
   return offences;
 };
 
+/** On each day what a placement lends is what the temporary placements naming it take (`lent_unlike`). */
+export const lentFits = (register: Register, employmentId: number): Offence[] => {
+  const placements = register.referrers('placement', 'employmentId', employmentId);
+  const lenders = new Set(
+    placements.flatMap(({ thing: id, values }) =>
+      values.kind === 'temporary' ? (values.forPlacementId ?? []) : values.lentHours > 0 ? id : [],
+    ),
+  );
+  return [...lenders].flatMap((id) => {
+    const own = register.rows('placement', id);
+    const taking = placements.filter(
+      ({ values }) => values.kind === 'temporary' && values.forPlacementId === id,
+    );
+    return own.flatMap((row) =>
+      segments(taking, row).flatMap((segment): Offence[] => {
+        const takes = taking.filter((one) => isOn(one, segment.from));
+        const hours = takes.reduce((total, { values }) => total + values.hours, 0);
+        if (hours === row.values.lentHours) return [];
+        const params = { employment: thing('employment', employmentId), day: segment.from };
+        return [{ problem: problem('lent_unlike', params, 'lentHours'), rows: [row, ...takes], on: segment }];
+      }),
+    );
+  });
+};
+
 /** A cover holds at most what the covered holder does not (`cover_too_large`). */
 export const coversFit = (register: Register, positionId: number): Offence[] =>
   covers(register.referrers('placement', 'positionId', positionId)).flatMap((row) => {

@@ -109,6 +109,20 @@ const isByFullTime = ({ values: { hours, keptHours } }: Holding): boolean =>
 // Whether somebody is above a limit by right: with a reason, until that is looked at again.
 const isByRight = ({ values }: Holding): boolean => values.reviewOn !== null;
 
+// Whoever is above a limit by right stops nobody whose beginning was recorded before: those by right, where without them there is room.
+const makesRoom = (
+  counted: Holding[],
+  newcomers: Holding[],
+  version: Row<'position_limits'>,
+  fresh: ReadonlySet<number>,
+): Holding[] | null => {
+  const byRight = counted.filter(isByRight);
+  if (byRight.length === 0 || newcomers.some((row) => !isByRight(row) && fresh.has(row.id))) return null;
+  const others = counted.filter((row) => !isByRight(row));
+  const on = newcomers[0]?.from ?? version.from;
+  return isOver(heldOn(others, on, new Map()), version.values) ? null : byRight;
+};
+
 // On one segment. Whoever begins on its first day is at fault. Where nobody does, either the limit itself began there
 // (a warning), or the segment continues one already said, or an exemption from the limits ended with a holder still there.
 const overHeld = (
@@ -134,9 +148,10 @@ const overHeld = (
         : problem('limit_lowered', params, over);
     return [{ problem: lowered, rows: [version, ...held.counted], on: segment }];
   }
-  if (newcomers.every(isByRight)) {
-    const params = { position, day: segment.from, holders: named(newcomers) };
-    return [{ problem: problem('over_by_right', params, 'reviewOn'), rows: newcomers, on: segment }];
+  const byRight = newcomers.every(isByRight) ? newcomers : makesRoom(held.counted, newcomers, version, fresh);
+  if (byRight) {
+    const params = { position, day: segment.from, holders: named(byRight) };
+    return [{ problem: problem('over_by_right', params, 'reviewOn'), rows: byRight, on: segment }];
   }
   const others = held.counted.filter((row) => !(newcomers.includes(row) && fresh.has(row.id)));
   if (over === 'fte' && newcomers.every(isByFullTime)) {
