@@ -6,6 +6,7 @@ import { takeOutEndpoints } from './files/take-outs.endpoints';
 import { measureEndpoints } from './measures/measures.endpoints';
 import { draftEndpoints } from './movements/draft.endpoints';
 import { movementEndpoints } from './movements/movement.endpoints';
+import { onTheirWayEndpoints } from './movements/on-their-way.endpoints';
 import { honourEndpoints } from './people/honours.endpoints';
 import { peopleEndpoints } from './people/people.endpoints';
 import { reportEndpoints } from './reports/reports.endpoints';
@@ -31,6 +32,7 @@ export const endpoints = {
   ...calendarEndpoints,
   ...pictureEndpoints,
   ...movementEndpoints,
+  ...onTheirWayEndpoints,
   ...draftEndpoints,
   ...measureEndpoints,
   ...fileEndpoints,

@@ -7,6 +7,7 @@ export * from './catalogue';
 export * from './labels/labels';
 export * from './movements/hire';
 export * from './movements/for-a-time';
+export * from './movements/on-their-way.endpoints';
 export * from './movements/job';
 export * from './movements/steps';
 export * from './movements/honour';

@@ -182,6 +182,9 @@ export const problemCodes = {
   draft_limit: 'error',
   movement_unknown: 'error',
   movement_recorded: 'error',
+  movement_turned: 'error',
+  conditions_open: 'error',
+  already_said: 'error',
   // a movement's warning without a word for it
   word_missing: 'error',
   // effects of a movement

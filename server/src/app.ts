@@ -28,6 +28,7 @@ import { inProject } from './parts';
 import { serveReports } from './reports/reports.endpoints';
 import { serveDrafts } from './movements/draft.endpoints';
 import { serveMovements } from './movements/movement.endpoints';
+import { serveMovementsOnTheirWay } from './movements/on-their-way.endpoints';
 import { serveHonours } from './people/honours.endpoints';
 import { servePictures } from './people/pictures.endpoints';
 import { servePeople } from './people/people.endpoints';
@@ -127,6 +128,7 @@ export const makeApp = async (server: Server, options: Options = {}): Promise<Fa
     serveStructure(api, server, register);
     serveOwnValues(api, server);
     serveMovements(api, server, register);
+    serveMovementsOnTheirWay(api, server, register);
     serveDrafts(api, server);
     serveFind(api, server, register);
     serveMeasures(api, server, register);

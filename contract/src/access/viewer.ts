@@ -136,6 +136,11 @@ export class May {
   where(act: Act): Grant[] {
     return this.grants.filter(({ acts }) => acts.includes(act));
   }
+
+  /** What is given together with a right. */
+  with(right: Right): Grant[] {
+    return this.grants.filter((grant) => new May([grant]).allows(right));
+  }
 }
 
 /** What a viewer may do. */

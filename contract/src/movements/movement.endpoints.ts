@@ -35,6 +35,8 @@ export const Moved = Written.extend({
   looked: z.array(z.string()),
   /** Number of the last entry before it was worked out: named as `seen` when it is carried out. */
   asOf: z.int(),
+  /** It was handed in, and waits for its conditions. */
+  isWaiting: z.boolean().default(false),
 });
 export type Moved = z.infer<typeof Moved>;
 
@@ -44,7 +46,7 @@ export const KeptMovement = z.object({
   kind: MovementKindSchema,
   /** The record it belongs to, as "position 4711". */
   about: z.string().regex(/^[a-z_]+ \d+$/, { error: 'value_invalid' }),
-  state: z.enum(['draft', 'recorded']),
+  state: z.enum(['draft', 'conditions_open', 'recorded']),
   /** Its input as far as it is known: what the endpoint of movements takes. */
   input: z.record(z.string(), z.unknown()),
   /** What was typed and could not be read yet, by its field; words for warnings, as `words.<code>`. */
@@ -66,6 +68,8 @@ const shared = {
   seen: z.int().min(0).optional(),
   /** The kept movement that this is. */
   key: MovementKey.optional(),
+  /** What has to be so before it is recorded: it waits until all of them are ticked. */
+  conditions: z.array(z.string().trim().min(1).max(200)).max(10).optional(),
 };
 
 type Input<K extends MovementKind> = (typeof movements)[K] extends Movement<infer I> ? I : never;

@@ -5,6 +5,10 @@ import { type FieldMeta, metaIn } from '../time/field';
 import type { PresetName } from '../sections';
 import type { Kind } from '../time/kind';
 
+/** What is said of a movement once it has happened: left the old place, started at the new one, is back. */
+export const Saying = z.enum(['left', 'started', 'back']);
+export type Saying = z.infer<typeof Saying>;
+
 /** What a movement says of itself. */
 export type Movement<I extends z.ZodObject = z.ZodObject> = {
   /** What it is called, and so its entry. */
@@ -24,6 +28,10 @@ export type Movement<I extends z.ZodObject = z.ZodObject> = {
   starts: { [R in Kind]?: { field: string; while?: readonly string[]; several?: true } };
   /** Sections it needs whole, because it may touch any of theirs: nothing else is written meanwhile. */
   whole?: readonly PresetName[];
+  /** What has to be said once it has happened: so many days after the day of a field. */
+  says?: readonly { what: Saying; field: string; after: number }[];
+  /** It says something of an earlier one, by the placement: what has happened, or when it is planned now (`after` the day of its own). */
+  marks?: { what: Saying; planned?: { after: number } };
   /** It tells what has happened: recorded whatever the limits are, above them by itself. */
   isFact?: true;
   /** Sections that change through it and not by themselves: they open it; in their place only what was wrong is mended. */

@@ -21,6 +21,8 @@ import {
 } from './structure';
 
 const firstDay = { field: 'firstDay' };
+const started = { what: 'started', field: 'firstDay', after: 0 } as const;
+const left = { what: 'left', field: 'firstDay', after: -1 } as const;
 
 /** The kinds, each declared once; the order is the one in which they are offered. */
 export const movements = {
@@ -36,6 +38,7 @@ export const movements = {
       position: { field: 'positionId', while: ['open'] },
       unit: { field: 'unitId' },
     },
+    says: [started],
   }),
   rehire: movement({
     name: { en: 'Rehire', de: 'Wiedereinstellung' },
@@ -44,6 +47,7 @@ export const movements = {
     day: firstDay,
     act: { en: 'Rehire', de: 'Wieder einstellen' },
     starts: { person: { field: 'personId', while: ['left'] } },
+    says: [started],
   }),
   transfer: movement({
     name: { en: 'Transfer', de: 'Versetzung' },
@@ -56,6 +60,7 @@ export const movements = {
       person: { field: 'personId', while: ['at_work', 'away'] },
       position: { field: 'positionId', while: ['open'] },
     },
+    says: [left, started],
   }),
   transfer_for_a_time: movement({
     name: { en: 'Transfer for a time', de: 'Abordnung' },
@@ -68,6 +73,7 @@ export const movements = {
       person: { field: 'personId', while: ['at_work', 'away'] },
       position: { field: 'positionId', while: ['open'] },
     },
+    says: [left, started, { what: 'back', field: 'lastDay', after: 1 }],
   }),
   change_return: movement({
     name: { en: 'Change of return', de: 'Änderung der Rückkehr' },
@@ -76,6 +82,7 @@ export const movements = {
     day: { field: 'lastDay', isLast: true },
     act: { en: 'Extend or end early', de: 'Verlängern oder vorzeitig beenden' },
     starts: { person: { field: 'placementId', while: ['for_a_time'] } },
+    marks: { what: 'back', planned: { after: 1 } },
   }),
   started: movement({
     name: { en: 'Started', de: 'Begonnen' },
@@ -85,6 +92,7 @@ export const movements = {
     act: { en: 'Started on another day', de: 'An einem anderen Tag begonnen' },
     starts: {},
     isFact: true,
+    marks: { what: 'started' },
   }),
   back: movement({
     name: { en: 'Back', de: 'Zurück' },
@@ -94,6 +102,7 @@ export const movements = {
     act: { en: 'Is back', de: 'Ist zurück' },
     starts: { person: { field: 'placementId', while: ['for_a_time'] } },
     isFact: true,
+    marks: { what: 'back' },
   }),
   leave: movement({
     name: { en: 'Leaving', de: 'Austritt' },
@@ -103,6 +112,7 @@ export const movements = {
     act: { en: 'Record leaving', de: 'Austritt erfassen' },
     key: 'l',
     starts: { person: { field: 'employmentId', while: ['at_work', 'away', 'coming'] } },
+    says: [{ what: 'left', field: 'lastDay', after: 0 }],
   }),
   give_honour: movement({
     name: { en: 'Honour', de: 'Ehrung' },

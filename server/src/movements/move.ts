@@ -25,16 +25,19 @@ import {
   type MovedThings,
   addDays,
   decisionOf,
+  hasErrors,
   type OwnOfHire,
   ownOfHire,
 } from '@gremium/core';
-import type { FastifyRequest } from 'fastify';
+import { randomUUID } from 'node:crypto';
+import type { ClientBase } from 'pg';
 import { Failure, fail } from '../database/failure';
-import { many, one } from '../database/sql';
+import { many, maybeOne, one } from '../database/sql';
+import { transaction } from '../database/transaction';
 import { nextNumber } from '../people/number.sql';
-import { type Acted, type Deciding, type Decision, type Server, act } from '../time/act';
+import { type Acted, type Deciding, type Decision, type Server, act, unanswered } from '../time/act';
 import type { Seer } from '../time/catalogues';
-import { idempotencyOf } from '../time/idempotency';
+import type { Idempotency } from '../time/idempotency';
 import { labelled, namesFor } from '../time/labels';
 import { type Looking, look } from '../time/lens';
 import type { Seed } from '../time/neighbourhood';
@@ -42,6 +45,7 @@ import type { RegisterThread } from '../time/register-thread';
 import { HIDEABLE, seenOf } from '../time/seen';
 import { changedSince } from './changed-since';
 import { countRows, recordMovement } from './movement.sql';
+import { addAct, addSaying, handIn, replan, sayOf, setConditions } from './on-their-way.sql';
 
 /** What is asked: a kind with its input. */
 export type Asked = {
@@ -51,6 +55,7 @@ export type Asked = {
   words: Words;
   seen?: number | undefined;
   key?: string | undefined;
+  conditions?: string[] | undefined;
 };
 
 /** What a movement came to, with ids and without names: those are given to whoever reads it. */
@@ -59,6 +64,9 @@ export type Result = MovedThings & { effects: Problem[]; asOf: number };
 export type Moving = { server: Server; register: RegisterThread; viewer: Seer };
 
 const NOTHING: MovedThings = { things: {}, slip: [] };
+
+/** A key for what was asked without one. */
+const newKeptKey = (): string => randomUUID().replaceAll('-', '');
 
 const mustMay = (viewer: Seer, right: Right): void => {
   if (!may(viewer).allows(right)) fail('right_missing', { right: Object.values(right).join(' ') });
@@ -82,7 +90,48 @@ const mustSee = async (
 };
 
 /** Carries a movement out, or previews it. */
-export const move = async (moving: Moving, asked: Asked, request: FastifyRequest): Promise<Moved> => {
+export const move = async (
+  moving: Moving,
+  asked: Asked,
+  idempotency?: Idempotency | undefined,
+): Promise<Moved> => {
+  const isWaiting = (asked.conditions ?? []).length > 0;
+  const acted = await carryOut(moving, isWaiting ? { ...asked, preview: true } : asked, idempotency);
+  if (isWaiting && !asked.preview) await wait(moving, asked, acted);
+  return { ...(await wire(moving, asked.kind, acted)), isWaiting: isWaiting && !asked.preview };
+};
+
+// It waits for its conditions: what stands against it today stops it today.
+const wait = async (
+  { server, viewer }: Moving,
+  { kind, input, words, conditions = [], key }: Asked,
+  { problems, result }: Acted<Result>,
+): Promise<void> => {
+  const all = [...problems, ...unanswered(problems, words)];
+  if (hasErrors(all)) throw new Failure(all);
+  const at = server.clock.now();
+  await transaction(server.acts, async (tx) => {
+    const kept = {
+      key: key ?? newKeptKey(),
+      kind,
+      about: aboutOf(result, namedIn(movementOf(kind).input, input)),
+      input: JSON.stringify(input),
+      words: JSON.stringify(words),
+      at,
+    };
+    const found = await maybeOne<{ id: number }>(tx, handIn(viewer.account, kept));
+    if (!found) return fail('movement_recorded', {}, 'key');
+    await many(tx, setConditions(found.id, conditions));
+    await many(tx, addAct(found.id, { account: viewer.account, at, act: 'handed_in' }));
+  });
+};
+
+/** Decides a movement and, but for a preview, records it: with ids, without names. */
+export const carryOut = async (
+  moving: Moving,
+  asked: Asked,
+  idempotency?: Idempotency,
+): Promise<Acted<Result>> => {
   const { kind, input, preview, words } = asked;
   const { server, viewer } = moving;
   const declared = movementOf(kind);
@@ -93,7 +142,7 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
   const { field } = declared.day;
   await mustSee(moving, [...seeds, ...own.named], (input as Record<string, unknown>)[field] as Day);
   const { whole = [] } = declared;
-  const acted = await act<Result>(server, viewer, {
+  return act<Result>(server, viewer, {
     kind,
     needs: typeof declared.right === 'object' && 'act' in declared.right ? declared.right.act : undefined,
     preview,
@@ -109,11 +158,12 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
     alone: whole.length > 0 && !preview,
     // each placement in two parts at most
     ...(whole.length > 0 ? { newIds: 2 * (await countRows(server.pool, whole)) + 250 } : {}),
-    idempotency: idempotencyOf(request, preview),
+    idempotency: preview ? undefined : idempotency,
+    isFact: declared.isFact === true,
     decide: deciderOf(moving, asked, { seeds, missing: own.missing }),
     alongside: async (tx, entry, result) => {
       const kept = {
-        key: asked.key ?? `e${entry}`.padEnd(8, '0'),
+        key: asked.key ?? newKeptKey(),
         kind,
         about: aboutOf(result, seeds),
         input: JSON.stringify(input),
@@ -121,11 +171,49 @@ export const move = async (moving: Moving, asked: Asked, request: FastifyRequest
         result: JSON.stringify(result),
         at: server.clock.now(),
       };
-      if ((await many(tx, recordMovement(viewer.account, kept))).length === 0)
-        fail('movement_recorded', {}, 'key');
+      const recorded = await maybeOne<{ id: number }>(tx, recordMovement(viewer.account, kept));
+      if (!recorded) return fail('movement_recorded', {}, 'key');
+      const act = { account: viewer.account, at: kept.at, entry };
+      await many(tx, addAct(recorded.id, { ...act, act: 'recorded' }));
+      await leaveToSay(tx, recorded.id, { kind, input, result });
+      await markEarlier(tx, { kind, input }, act);
     },
   });
-  return wire(moving, kind, acted);
+};
+
+type Done = { kind: MovementKind; input: MovementInput };
+const dayIn = (input: MovementInput, field: string): Day =>
+  (input as unknown as Record<string, Day>)[field] as Day;
+
+// What is to be said of it once it has happened.
+const leaveToSay = async (
+  tx: ClientBase,
+  id: number,
+  { kind, input, result }: Done & { result: Result },
+): Promise<void> => {
+  for (const { what, field, after } of movementOf(kind).says ?? []) {
+    const planned = addDays(dayIn(input, field), after);
+    const placement = result.things.placementId ?? null;
+    await many(tx, addSaying(id, { what, planned, placement }));
+  }
+};
+
+// It says what became of an earlier one, or plans that otherwise.
+const markEarlier = async (
+  tx: ClientBase,
+  { kind, input }: Done,
+  act: { account: number; at: string; entry: number },
+): Promise<void> => {
+  const { marks, day } = movementOf(kind);
+  const placement = (input as { placementId?: number }).placementId;
+  if (!marks || placement === undefined) return;
+  const said = dayIn(input, day.field);
+  const { what, planned } = marks;
+  const found = planned
+    ? await many<{ id: number }>(tx, replan(placement, { what, day: addDays(said, planned.after) }))
+    : await many<{ id: number }>(tx, sayOf(placement, { what, day: said, ...act }));
+  for (const { id } of found)
+    await many(tx, addAct(id, { ...act, act: planned ? `planned_${what}` : what, day: said }));
 };
 
 // The record that a movement belongs to.
@@ -236,6 +324,7 @@ export const wire = async (
       : {}),
     looked,
     asOf: result.asOf,
+    isWaiting: false,
   };
 };
 

@@ -11,6 +11,7 @@ import { many, maybeOne } from '../database/sql';
 import { serve } from '../serve';
 import type { Server } from '../time/act';
 import type { Seer } from '../time/catalogues';
+import { idempotencyOf } from '../time/idempotency';
 import { namesFor } from '../time/labels';
 import { look } from '../time/lens';
 import type { RegisterThread } from '../time/register-thread';
@@ -62,7 +63,7 @@ export const serveMovements = (app: FastifyInstance, server: Server, register: R
   };
 
   serve(app, server, movementEndpoints.move, async ({ body, viewer, request }) =>
-    move({ server, register, viewer }, body as unknown as Asked, request),
+    move({ server, register, viewer }, body as unknown as Asked, idempotencyOf(request, body.preview)),
   );
 
   serve(app, server, movementEndpoints.movements, async ({ viewer }) => ({

@@ -23,7 +23,7 @@ export const keepMovement = (account: number, { key, kind, about, input, typed, 
   values (${account}, ${key}, ${kind}, ${about}, ${input}::jsonb, ${typed}::jsonb, ${at}::timestamptz)
   on conflict (account_id, key) do update
   set kind = excluded.kind, about = excluded.about, input = excluded.input, typed = excluded.typed,
-    kept_at = excluded.kept_at
+    kept_at = excluded.kept_at, revision = m.revision + 1
   where m.state = 'draft'
   returning ${KEPT} as "keptAt"`;
 
@@ -39,9 +39,9 @@ export const recordMovement = (account: number, movement: Recorded): Sql => sql`
     '{}'::jsonb, ${movement.at}::timestamptz, ${movement.entry}, ${movement.result}::jsonb)
   on conflict (account_id, key) do update
   set state = 'recorded', kind = excluded.kind, input = excluded.input, typed = excluded.typed,
-    kept_at = excluded.kept_at, entry_number = excluded.entry_number, result = excluded.result
-  where movement.state = 'draft'
-  returning key`;
+    kept_at = excluded.kept_at, entry_number = excluded.entry_number, result = excluded.result, revision = movement.revision + 1
+  where movement.state <> 'recorded'
+  returning id`;
 
 /** How many believed rows there are of sections, all in all. */
 export const countRows = async (db: Db, sections: readonly string[]): Promise<number> => {

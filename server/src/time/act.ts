@@ -98,6 +98,8 @@ export type Ask<T> = {
   idempotency?: { key: string; request: unknown } | undefined;
   /** A word for each warning, by its code; asked for where given. */
   words?: Partial<Record<string, string>>;
+  /** What has happened is recorded above the limits of a place without the right to plan so. */
+  isFact?: boolean;
   /** Nothing else is written meanwhile: for acts that touch more than can be locked one by one. */
   alone?: boolean;
   /** It loads all it needs before it decides: what is not loaded is not there. */
@@ -212,8 +214,8 @@ const attemptAct = async <T>(
   return acted;
 };
 
-// A warning is recorded only with a word for it.
-const unanswered = (problems: readonly Problem[], words: Ask<unknown>['words']): Problem[] =>
+/** The words that are wanted and not given: a warning is recorded only with a word for it. */
+export const unanswered = (problems: readonly Problem[], words: Ask<unknown>['words']): Problem[] =>
   words === undefined
     ? []
     : problems
@@ -225,7 +227,7 @@ const NOTHING: Sense = { problems: [], looked: [] };
 // Laws, rights and sense of a change, asked of the register after it.
 const judge = <T>(
   near: Neighbourhood,
-  { viewer, needs }: { viewer: Viewer; needs: Act | undefined },
+  { viewer, needs, isFact }: { viewer: Viewer; needs: Act | undefined; isFact: boolean },
   { change, aimed = [], undoes, problems, isJudged, isOfAll }: Decision<T>,
   today: Day,
 ): Sense => {
@@ -244,7 +246,7 @@ const judge = <T>(
   // where a right is missing nothing else is said: what was found tells what is hidden. What an undo would take back is shown by
   // its entries, as far as they are seen
   if (rights.length > 0 && !undoes) throw new Failure(rights);
-  if (isAboveByRight(change) && !may(viewer).do('above_limit'))
+  if (!isFact && isAboveByRight(change) && !may(viewer).do('above_limit'))
     throw new Failure([problem('right_missing', { right: 'above_limit' }, 'reviewOn')]);
   // what is only left out stops no other check
   if (hasErrors(problems.filter(({ code }) => code !== 'value_missing'))) {
@@ -301,7 +303,12 @@ const decideOnce = async <T>(
         if (!decision.undoes) await near.loadTwins(decision.change);
       }
       restOnDefinitions(deciding, decision.change);
-      const judged = judge(near, { viewer, needs: ask.needs }, decision, deciding.today);
+      const judged = judge(
+        near,
+        { viewer, needs: ask.needs, isFact: ask.isFact === true },
+        decision,
+        deciding.today,
+      );
       const locks = ask.alone || ask.preview ? [] : toLock(decision.change, near.register);
       return { ...judged, decision, locks };
     } catch (error) {
