@@ -3,6 +3,7 @@ import { keepPicture, many, sql } from '@gremium/server';
 import type { Pool } from 'pg';
 import { crewMember, makeAccounts, teamManager } from './accounts';
 import { loadHistory } from './load';
+import { tellMovements } from './movements';
 import { papers } from './papers';
 import { drawPortraits } from './portraits';
 import { Simulation } from './simulate';
@@ -41,4 +42,5 @@ export const fillWithDemo = async (owner: Pool, anchor: Day, people = 1250): Pro
     manager: teamManager(history.register, anchor),
   });
   await keepPapers(owner);
+  await tellMovements(owner, history, anchor);
 };

@@ -67,13 +67,11 @@ const told = (
     fullTime,
     hours: before.values.hours,
   };
-  const kept = before.values.hours - before.values.lentHours - hours;
   return [
     ...place.sources
       .filter(({ field }) => field !== 'legalEntityId')
       .map((value) => ({ ...value, before: was[value.field] ?? null })),
     slip('lentHours', before.values.lentHours + hours, 'typed', before.values.lentHours, 'placement'),
-    slip('keptThere', kept, 'before', before.values.hours - before.values.lentHours),
   ];
 };
 
@@ -123,7 +121,7 @@ export const transferForATime: Decide<'transfer_for_a_time'> = (draft, input) =>
   checkRequired(draft, { personId, positionId: place.positionId, firstDay, isNew: false });
   return {
     things: { personId, employmentId: main.id, positionId: place.positionId, placementId },
-    slip: [...told(draft, before, place, hours), slip('back', addDays(lastDay, 1), 'typed')],
+    slip: told(draft, before, place, hours),
   };
 };
 
@@ -147,11 +145,18 @@ type Temporary = NonNullable<ReturnType<typeof temporaryOf>>;
 const isBackfilled = ({ register }: Draft, { lender, span }: Temporary): boolean =>
   register.at('placement', lender, addDays(span.until, -1))?.backfilled ?? false;
 
-const wasAndIs = (temporary: Temporary, until: Bound): SlipValue[] => [
-  slip('positionId', temporary.positionId, 'before', temporary.positionId),
-  slip('lastDay', addDays(until, -1), 'typed', addDays(temporary.span.until, -1)),
-  slip('back', until, 'typed', temporary.span.until),
-];
+// Where it is, and the day that changes: the last one there, or the first one back.
+const wasAndIs = (
+  { positionId, span }: Temporary,
+  field: 'lastDay' | 'firstDay',
+  end: Bound,
+): SlipValue[] => {
+  const dayOf = (bound: Bound) => (field === 'lastDay' ? addDays(bound, -1) : bound);
+  return [
+    slip('positionId', positionId, 'before', positionId),
+    slip(field, dayOf(end), 'typed', dayOf(span.until)),
+  ];
+};
 
 // Ends a temporary placement on another day: both it and what it was lent.
 const until = (draft: Draft, temporary: Temporary, end: Bound): void => {
@@ -196,7 +201,7 @@ export const changeReturn: Decide<'change_return'> = (draft, { placementId, last
     return null;
   }
   until(draft, temporary, end);
-  return { things: thingsOf(temporary), slip: wasAndIs(temporary, end) };
+  return { things: thingsOf(temporary), slip: wasAndIs(temporary, 'lastDay', end) };
 };
 
 /** Whoever was away for a time is back since a day: recorded as it happened, also where the old place is taken meanwhile. */
@@ -211,5 +216,5 @@ export const back: Decide<'back'> = (draft, { placementId, firstDay, reason }, {
   }
   until(draft, temporary, firstDay);
   asItHappened(draft, lender, { reason, today });
-  return { things: thingsOf(temporary), slip: wasAndIs(temporary, firstDay) };
+  return { things: thingsOf(temporary), slip: wasAndIs(temporary, 'firstDay', firstDay) };
 };

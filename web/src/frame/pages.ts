@@ -100,6 +100,14 @@ export const pages: readonly Page[] = [
     View: lazily(async () => (await import('../structure/steps')).Steps),
   },
   {
+    path: '/movements',
+    param: 'id',
+    divider: 'movements',
+    name: { en: 'Movements', de: 'Maßnahmen' },
+    may: (may) => may.movements,
+    View: lazily(async () => (await import('../movements/movements-page')).MovementsPage),
+  },
+  {
     path: '/files/imports',
     param: 'id',
     divider: 'files',

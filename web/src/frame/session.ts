@@ -1,6 +1,6 @@
 import { createContext, useContext } from 'react';
 import type { Act, Right, SectionName, Session } from '@gremium/contract';
-import { may as mayOf } from '@gremium/contract';
+import { may as mayOf, movementKinds, movementOf } from '@gremium/contract';
 import { useSearchParams } from 'react-router';
 import type { Mode } from '../tokens';
 
@@ -43,6 +43,8 @@ export const useMay = () => {
     count: given
       .coverings(['placement', 'employment', 'person_name'])
       .some(({ conditions }) => !conditions.some(({ type }) => type === 'oneself')),
+    /** Whether there is any movement that is theirs to begin or to say something of. */
+    movements: movementKinds.some((kind) => given.allows(movementOf(kind).right)),
     edit: mayEdit,
     /** Whether a section is theirs to keep, whatever moment is looked at. */
     keep: (section: SectionName) => given.edit(section),

@@ -11,6 +11,7 @@ import { Conflicts } from './conflicts';
 import { RoomElsewhere, isFull } from './room-elsewhere';
 import { type LocalMovement, keptMovements } from './kept-movements';
 import type { SlipDeclaration, SlipRow } from './slip-declared';
+import { SlipConditions, SlipWaits } from './slip-conditions';
 import { SlipField } from './slip-field';
 import { SlipInput } from './slip-input';
 import { SlipResult } from './slip-result';
@@ -26,10 +27,12 @@ export const MovementSlip = ({ movement, declared }: SlipProps) => {
   const slip = useSlip(movement, declared);
   const { input, problems } = slip.asked;
   const asking = input ? { kind: movement.kind, input } : null;
-  const moving = useMovement(movement.key, asking, slip.said);
+  const moving = useMovement(movement.key, asking, { words: slip.said, conditions: slip.conditions });
   const { context } = slip;
   const [isNext, setNext] = useState(false);
   if (!context) return <p className="waiting">{t('waiting')}</p>;
+  if (moving.done?.isWaiting)
+    return <SlipWaits title={declared.title(context)} conditions={slip.conditions} />;
   if (moving.done && isNext) return null;
   if (moving.done)
     return (
@@ -40,6 +43,7 @@ export const MovementSlip = ({ movement, declared }: SlipProps) => {
         words={slip.words}
         showing={context.showing}
         hasBefore={declared.hasBefore === true}
+        returns={declared.returns === true}
         undoneBy={null}
       />
     );
@@ -110,7 +114,10 @@ const Preparing = (props: PreparingProps) => {
           complete(false);
         }}
       >
-        <div className={isMuch(slip) ? 'slipbody much' : 'slipbody'}>
+        <div className={bodyClass(slip)}>
+          {preview && preview.slip.length > 0 && slip.declared.picture && (
+            <slip.declared.picture moved={preview} context={context} />
+          )}
           <div>
             <Rows rows={slip.rows} slip={slip} />
             {slip.more.length > 0 && (
@@ -119,11 +126,13 @@ const Preparing = (props: PreparingProps) => {
                 <Rows rows={slip.more} slip={slip} />
               </details>
             )}
+            <SlipConditions slip={slip} />
             <Conflicts conflicts={judgement.conflicts} showing={context.showing} />
           </div>
           <div>
             {preview && preview.slip.length > 0 && (
               <SlipValues
+                returns={slip.declared.returns === true}
                 moved={preview}
                 showing={context.showing}
                 words={slip.words}
@@ -185,6 +194,10 @@ const turning = (slip: Slip) => {
 // So many fields, and they stand beside what comes of them.
 const MUCH = 9;
 const isMuch = ({ rows, more }: Slip): boolean => [...rows, ...more].flat().length >= MUCH;
+
+// Three columns of values want more room than two.
+const bodyClass = (slip: Slip): string =>
+  ['slipbody', ...(isMuch(slip) ? ['much'] : []), ...(slip.declared.returns ? ['returns'] : [])].join(' ');
 
 const SlipHead = ({ slip: { movement, declared, context } }: { slip: Slip }) => {
   const { t, i18n } = useTranslation();
@@ -252,12 +265,15 @@ const SlipFoot = ({ slip, moving, judgement, complete }: FootProps) => {
   const { mayComplete, stops, unsaid, missing } = judgement;
   const { context, words, movement } = slip;
   const day: Day | undefined = context?.day;
+  const waits = slip.conditions.length;
   const sentence = movementOf(movement.kind).day.isLast ? 'slip.lastDayIs' : 'slip.from';
   return (
     <footer className="slipfoot">
       {missing.length > 0 && <p className="soft">{t('slip.missing', { what: missing.join(', ') })}</p>}
       {known && <p className="ochre">! {t('lens.pastOnly')}</p>}
-      {mayComplete && <p className="soft">{t('slip.noRoute')}</p>}
+      {mayComplete && (
+        <p className="soft">{waits > 0 ? t('slip.waitsFor', { count: waits }) : t('slip.noRoute')}</p>
+      )}
       {unsaid && !stops && <p className="ochre">! {t('slip.unsaid')}</p>}
       <div className="acts">
         <Button
@@ -267,9 +283,13 @@ const SlipFoot = ({ slip, moving, judgement, complete }: FootProps) => {
           disabled={!mayComplete}
           loading={moving.isPending}
         >
-          {day ? t(sentence, { act: words.submit, day: format.day(day) }) : words.submit}
+          {waits > 0
+            ? t('slip.handIn')
+            : day
+              ? t(sentence, { act: words.submit, day: format.day(day) })
+              : words.submit}
         </Button>
-        {slip.declared.alike && (
+        {slip.declared.alike && waits === 0 && (
           <Button disabled={!mayComplete || moving.isPending} onClick={() => complete(true)}>
             {t('slip.andNext')}
           </Button>

@@ -1,5 +1,6 @@
 // What a slip says of its kind: its fields in the order of reading, its words in both languages. The rest is the frame's.
-import type { ConcernedOut, Day, Kind, ListEntry, MovementKind, Problem } from '@gremium/contract';
+import type { ConcernedOut, Day, Kind, ListEntry, Moved, MovementKind, Problem } from '@gremium/contract';
+import type { ComponentType } from 'react';
 import type { usePayInWords, useRangeInWords } from '../people/pay-in-words';
 import type { Format } from '../texts/format';
 import type { SlipShowing } from './slip-showing';
@@ -75,6 +76,10 @@ export type SlipDeclaration = {
   };
   /** It changes what is there, so that before and after stand side by side. */
   hasBefore?: true;
+  /** What was before stands again afterwards. */
+  returns?: true;
+  /** What comes of it as a picture, over the values. */
+  picture?: ComponentType<{ moved: Pick<Moved, 'slip'>; context: SlipContext }>;
 };
 
 /** Declares the slip of a kind. */

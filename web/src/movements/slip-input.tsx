@@ -83,7 +83,13 @@ const ListInput = ({ id, path, field, slip, label, list }: InputProps & { list: 
 };
 
 // Reasons stand in lists by what they may be chosen for.
-const ACTS = { hire: 'hire', rehire: 'hire', transfer: 'transfer', leave: 'leave' } as const;
+const ACTS = {
+  hire: 'hire',
+  rehire: 'hire',
+  transfer: 'transfer',
+  transfer_for_a_time: 'transfer',
+  leave: 'leave',
+} as const;
 const actsOf = ({ movement: { kind } }: Slip) => (kind in ACTS ? { acts: ACTS[kind as 'hire'] } : {});
 
 const OptionInput = ({ id, path, field, slip, label }: InputProps) => {

@@ -78,6 +78,7 @@ const Recorded = ({ movement, declared }: { movement: KeptMovement; declared: Sl
       words={words}
       showing={context.showing}
       hasBefore={declared.hasBefore === true}
+      returns={declared.returns === true}
       undoneBy={movement.undoneBy}
     />
   );

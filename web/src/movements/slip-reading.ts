@@ -115,6 +115,14 @@ export const readSlip = ({ movement, declared, context, currentOf, labelOf, lang
   };
 };
 
+/** What has to be so before it is recorded: a line each. */
+export const conditionsIn = ({ typed }: Pick<Prepared, 'typed'>): string[] =>
+  (typed['conditions'] ?? '')
+    .split('\n')
+    .map((line) => line.trim())
+    .filter((line) => line !== '')
+    .slice(0, 10);
+
 /** Words for warnings, as they were typed. */
 export const wordsIn = ({ typed }: Pick<Prepared, 'typed'>): Words =>
   Object.fromEntries(

@@ -19,11 +19,21 @@ type ResultProps = {
   words: SlipWords;
   showing: Showing;
   hasBefore: boolean;
+  returns?: boolean;
   undoneBy: number | null;
 };
 
 /** What was done: each value with its source, from when, that nobody is asked, and where to look at it. */
-export const SlipResult = ({ moved, title, day = '', words, showing, hasBefore, undoneBy }: ResultProps) => {
+export const SlipResult = ({
+  moved,
+  title,
+  day = '',
+  words,
+  showing,
+  hasBefore,
+  returns = false,
+  undoneBy,
+}: ResultProps) => {
   const { t } = useTranslation();
   const format = useFormat();
   const { isLast } = movementOf(moved.kind).day;
@@ -42,7 +52,7 @@ export const SlipResult = ({ moved, title, day = '', words, showing, hasBefore, 
         <p>{t(isLast ? 'slip.lastDayDone' : 'slip.inEffect', { day: format.day(day) })}</p>
       </header>
       <div className="slipbody">
-        <SlipValues {...{ moved, showing, words, hasBefore }} />
+        <SlipValues {...{ moved, showing, words, hasBefore, returns }} />
         {moved.concerned && moved.concerned.count > 0 && (
           <ConcernedLines of={moved.concerned} showing={showing} />
         )}

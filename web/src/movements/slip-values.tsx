@@ -27,21 +27,27 @@ type ValuesProps = {
   showing: Showing;
   words: SlipWords;
   hasBefore: boolean;
+  /** What was before stands again afterwards. */
+  returns?: boolean;
 };
 
 /** Values before and after, each with its source; what follows by itself is folded away. */
-export const SlipValues = ({ moved, showing, words, hasBefore }: ValuesProps) => {
+export const SlipValues = ({ moved, showing, words, hasBefore, returns = false }: ValuesProps) => {
   const { t } = useTranslation();
   const labelOf = useFieldLabel();
   const isFolded = ({ field }: SlipValue) => FOLDED.includes(field) && moved.slip.length > FEW;
   const main = moved.slip.filter((value) => !isFolded(value));
   const folded = moved.slip.filter(isFolded);
   const table = (values: readonly SlipValue[], hasHead: boolean) => (
-    <table className="beforeafter slipvalues">
-      {hasHead && <Head hasBefore={hasBefore} />}
+    <table className={returns ? 'beforeafter slipvalues returns' : 'beforeafter slipvalues'}>
+      {hasHead && <Head {...{ hasBefore, returns }} />}
       <tbody>
         {values.map((value, i) => (
-          <ValueRow key={`${value.field} ${i}`} {...{ value, showing, words, hasBefore }} kind={moved.kind} />
+          <ValueRow
+            key={`${value.field} ${i}`}
+            {...{ value, showing, words, hasBefore, returns }}
+            kind={moved.kind}
+          />
         ))}
       </tbody>
     </table>
@@ -60,7 +66,7 @@ export const SlipValues = ({ moved, showing, words, hasBefore }: ValuesProps) =>
   );
 };
 
-const Head = ({ hasBefore }: { hasBefore: boolean }) => {
+const Head = ({ hasBefore, returns }: { hasBefore: boolean; returns: boolean }) => {
   const { t } = useTranslation();
   return (
     <thead>
@@ -69,7 +75,8 @@ const Head = ({ hasBefore }: { hasBefore: boolean }) => {
           <span className="hidden">{t('edit.field')}</span>
         </th>
         {hasBefore && <th scope="col">{t('slip.before')}</th>}
-        <th scope="col">{t('slip.after')}</th>
+        <th scope="col">{t(returns ? 'slip.meanwhile' : 'slip.after')}</th>
+        {returns && <th scope="col">{t('slip.then')}</th>}
       </tr>
     </thead>
   );
@@ -77,7 +84,7 @@ const Head = ({ hasBefore }: { hasBefore: boolean }) => {
 
 type RowProps = Omit<ValuesProps, 'moved'> & { kind: Moved['kind']; value: SlipValue };
 
-const ValueRow = ({ kind, value, showing, words, hasBefore }: RowProps) => {
+const ValueRow = ({ kind, value, showing, words, hasBefore, returns }: RowProps) => {
   const { t } = useTranslation();
   const labelOf = useFieldLabel();
   const show = useShow(showing);
@@ -99,6 +106,7 @@ const ValueRow = ({ kind, value, showing, words, hasBefore }: RowProps) => {
         {said(value.after, value.afterName)}
         {!isSame && <div className="source">{t(`source.${value.source as keyof Texts['source']}`)}</div>}
       </td>
+      {returns && <td>{said(value.before, value.beforeName)}</td>}
     </tr>
   );
 };

@@ -42,6 +42,8 @@ export const slipWriter = (movement: LocalMovement, { fieldOf, currentOf, langua
       const named: Named[] = chosen ? [...names, { kind, id: chosen.id, name: chosen.name }] : names;
       put(path, chosen?.id ?? null, { names: named });
     },
+    /** What stands beside the input, as it is typed. */
+    note: (name: string, text: string) => write({ typed: { ...typed, [name]: text } }),
     /** A word for a warning, by its code. */
     saySo: (code: string, text: string) => write({ typed: { ...typed, [`words.${code}`]: text } }),
   };

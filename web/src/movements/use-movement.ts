@@ -16,7 +16,12 @@ export type Asking = { kind: MovementKind; input: Record<string, unknown> };
 
 const SETTLE = 200;
 
-type Sending = { preview: boolean; words: Words; seen?: number | undefined };
+type Sending = {
+  preview: boolean;
+  words: Words;
+  seen?: number | undefined;
+  conditions?: readonly string[];
+};
 
 const send = (asking: Asking, { seen, ...sending }: Sending, key?: string) =>
   call(
@@ -33,7 +38,11 @@ const send = (asking: Asking, { seen, ...sending }: Sending, key?: string) =>
   );
 
 /** Previews a movement as it is written and carries it out once. `asking` is null while too little is known for a preview. */
-export const useMovement = (key: string, asking: Asking | null, words: Words) => {
+export const useMovement = (
+  key: string,
+  asking: Asking | null,
+  { words, conditions }: { words: Words; conditions: readonly string[] },
+) => {
   const queries = useQueryClient();
   const settled = useSettled(asking, SETTLE);
   const preview = useQuery({
@@ -46,12 +55,14 @@ export const useMovement = (key: string, asking: Asking | null, words: Words) =>
     retry: false,
   });
   const complete = useMutation({
-    mutationFn: (asked: Asking) => send(asked, { preview: false, words, seen: preview.data?.asOf }, key),
+    mutationFn: (asked: Asking) =>
+      send(asked, { preview: false, words, seen: preview.data?.asOf, conditions }, key),
     // what somebody else changed meanwhile is looked at again
     onError: () => void preview.refetch(),
     onSuccess: async ({ touched }) => {
       await keptMovements.forget(key);
       await refreshTouched(queries, touched);
+      await queries.invalidateQueries({ queryKey: ['movement-sheets'] });
     },
   });
   // what was refused stops nothing once something else is written

@@ -17,7 +17,7 @@ import { valueAt } from './at-path';
 import type { LocalMovement } from './kept-movements';
 import type { SlipContext, SlipDeclaration } from './slip-declared';
 import { useFieldLabel } from './slip-input';
-import { type AskedNow, asField, fieldOfKind, readSlip, wordsIn } from './slip-reading';
+import { type AskedNow, asField, conditionsIn, fieldOfKind, readSlip, wordsIn } from './slip-reading';
 import { type SlipShowing, useSlipShowing } from './slip-showing';
 import { slipWriter } from './slip-writing';
 
@@ -112,5 +112,6 @@ export const useSlip = (movement: LocalMovement, declared: SlipDeclaration) => {
     typedOf: (path: string): string | undefined => typed[path],
     say: (field: InputField, value: unknown): string => show(asField(field), value),
     said: wordsIn(movement),
+    conditions: conditionsIn(movement),
   };
 };

@@ -1,5 +1,14 @@
-import { type Day, peopleEndpoints } from '@gremium/contract';
-import { daysBetween, isBefore, isOn, lastDay } from '@gremium/core';
+import { type Day, type Row, peopleEndpoints } from '@gremium/contract';
+import {
+  byFrom,
+  contractedShare,
+  daysBetween,
+  hundredths,
+  isBefore,
+  isOn,
+  lastDay,
+  spanOf,
+} from '@gremium/core';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { addressOf } from '../api';
@@ -99,28 +108,71 @@ const Marks = ({ loaded: { register }, then: { main } }: HeadProps) => {
   ));
 };
 
-const Place = ({ loaded: { record }, then: { placement, position, isPast } }: HeadProps) => {
+// Where somebody is for a time, on the day looked at or later.
+const forATimeOf = (register: HeadProps['loaded']['register'], { main }: HeadProps['then'], on: Day) =>
+  main
+    ? register
+        .referrers('placement', 'employmentId', main.id)
+        .filter(({ values, until }) => values.kind === 'temporary' && isBefore(on, until))
+        .sort(byFrom)
+    : [];
+
+const isAt =
+  ({ values: { positionId } }: Row<'placement'>) =>
+  ({ values }: Row<'placement'>) =>
+    values.positionId === positionId;
+
+const placeWords = {
+  en: {
+    forATime: (where: string, share: string, from: string, last: string) =>
+      `for a time: ${where}, ${share}, ${from} to ${last}`,
+  },
+  de: {
+    forATime: (where: string, share: string, from: string, last: string) =>
+      `auf Zeit: ${where}, ${share}, ${from} bis ${last}`,
+  },
+};
+
+const Place = ({ loaded: { record, register, nameOf }, then }: HeadProps) => {
+  const { placement, position, isPast } = then;
+  const words = useWords(placeWords);
+  const { on } = useLens();
   const { t } = useTranslation();
   const format = useFormat();
   const to = useTo();
-  const since = placement?.from;
+  // however often something of it changed since: the first day at this position
+  const since =
+    placement && spanOf(register.rows('placement', placement.thing).filter(isAt(placement)))?.from;
   if (isPast) {
     const day = placement && lastDay(placement);
     if (!record.place || !day) return null;
     const place = `${record.place.title}, ${record.place.unit}`;
     return <p className="soft">{t('record.wasPlaced', { place, day: format.day(day) })}</p>;
   }
+  const away = forATimeOf(register, then, on);
   return (
-    <p>
-      {record.place?.title}
-      {record.place && ', '}
-      {position ? (
-        <Link to={to(pathOf('unit', position.unitId))}>{record.place?.unit}</Link>
-      ) : (
-        record.place?.unit
-      )}
-      {since && since !== '-infinity' && ` ${t('record.since', { day: format.day(since) })}`}
-    </p>
+    <>
+      <p>
+        {record.place?.title}
+        {record.place && ', '}
+        {position ? (
+          <Link to={to(pathOf('unit', position.unitId))}>{record.place?.unit}</Link>
+        ) : (
+          record.place?.unit
+        )}
+        {since && since !== '-infinity' && ` ${t('record.since', { day: format.day(since) })}`}
+      </p>
+      {away.map((row) => (
+        <p key={row.thing} className="indigo">
+          {words.forATime(
+            nameOf('position', row.values.positionId),
+            format.hundredths(hundredths(contractedShare(row.values))),
+            format.day(row.from),
+            format.day(lastDay(row) ?? row.until),
+          )}
+        </p>
+      ))}
+    </>
   );
 };
 

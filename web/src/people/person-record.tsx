@@ -43,8 +43,9 @@ const Sheet = (loaded: LoadedPerson) => {
   const { id, record, register, nameOf } = loaded;
   const { on } = useLens();
   const then = personThen(loaded, on);
-  const ids = { personId: id, employmentId: then.main?.id };
-  const context = useRecord('person', loaded, { name: then.name, ids, states: [then.status] });
+  const ids = { personId: id, employmentId: then.main?.id, placementId: then.forATime };
+  const states = [then.status, ...(then.forATime === undefined ? [] : ['for_a_time'])];
+  const context = useRecord('person', loaded, { name: then.name, ids, states });
   return (
     <RecordSheet
       context={context}

@@ -1,5 +1,6 @@
 import type { Day } from '@gremium/contract';
 import {
+  byFrom,
   isBefore,
   isOn,
   lastDay,
@@ -32,6 +33,13 @@ export const personThen = ({ id, register }: LoadedPerson, on: Day) => {
     /** It is over: the last one of somebody who left. */
     isPast: here === undefined,
     status,
+    /** Where they are for a time, on the day or later. */
+    forATime: main
+      ? register
+          .referrers('placement', 'employmentId', main.id)
+          .filter(({ values, until }) => values.kind === 'temporary' && isBefore(on, until))
+          .sort(byFrom)[0]?.thing
+      : undefined,
   };
 };
 

@@ -83,8 +83,11 @@ export class KeptStore<T extends { key: string }> {
 
   readonly present = (): Local<T>[] | undefined => this.all;
 
-  async load(): Promise<void> {
-    if (this.all || this.isLoading) return;
+  /** Asks the server again: somebody else's became one's own, or what waited is written at again. */
+  readonly reload = (): Promise<void> => this.load(true);
+
+  async load(isAgain = false): Promise<void> {
+    if ((this.all && !isAgain) || this.isLoading) return;
     this.isLoading = true;
     try {
       const kept = await this.way.load();
