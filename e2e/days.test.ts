@@ -187,7 +187,7 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
         await new Promise((resolve) => setTimeout(resolve, 200));
         draft = await maybeOne<{ day: string }>(
           running.owner,
-          sql`select input ->> 'lastDay' as day from movement where entry_number is null order by kept_at desc limit 1`,
+          sql`select input ->> 'lastDay' as day from movement where entry_number is null and kind = 'leave' order by kept_at desc limit 1`,
         );
       }
       expect(draft?.day).toBe('2027-03-31');

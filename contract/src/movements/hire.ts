@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { Contract, Employment, Pay } from '../people/employment';
 import { Contact, Person, PersonName } from '../people/person';
 
-import { day, hours, list, refTo, text } from '../time/section';
+import { choice, day, hours, list, refTo, text } from '../time/section';
 
 const part = <T extends z.ZodRawShape>(shape: z.ZodObject<T>) => shape.partial();
 
@@ -72,6 +72,7 @@ export const TransferInput = z.strictObject({
   ...target,
   /** New pay from the first day; left out: pay goes on as it is. */
   pay: z.array(PayInput).max(20).optional(),
+  wishedBy: choice('the_person', 'employer').optional(),
   reasonId: list('reason').nullable().default(null),
   reason: text().optional(),
 });

@@ -38,6 +38,8 @@ export const MovementLine = z.object({
   standing: MovementStanding,
   /** What it is about, as far as the viewer may see it. */
   about: Named.nullable(),
+  /** Whom it makes a record of, where nobody has one yet. */
+  whom: z.string().nullable(),
   aboutKind: z.string(),
   aboutId: z.int(),
   /** Its day: the first it holds, or the last one of what ends. Null where none is written yet. */

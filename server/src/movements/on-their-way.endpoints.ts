@@ -12,9 +12,11 @@ import {
   type SayingOut,
   MOVEMENTS_AT_ONCE,
   movementOf,
+  type Values,
+  may,
   onTheirWayEndpoints,
 } from '@gremium/contract';
-import { addDays, isBefore, problem } from '@gremium/core';
+import { addDays, isBefore, problem, spokenName } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { seerOf, viewerOfAccount } from '../access/session.sql';
 import { reachOf } from '../access/scope.sql';
@@ -44,6 +46,14 @@ const sayingsOf = ({ sayings }: queries.Line, undone: Undone): SayingOut[] =>
   sayings.map(({ entryId, ...saying }) =>
     entryId !== null && undone.has(entryId) ? { ...saying, said: null, saidAt: null, saidBy: null } : saying,
   );
+
+// Somebody who is to be hired: their name is said to whoever hires there and sees names, once it was handed in.
+const whomOf = (viewer: Seer, { account, state, input, byRight }: queries.Line): string | null => {
+  const { person } = input as { person?: { name?: Values<'person_name'> } };
+  const isTheirs = account === viewer.account || (state === 'conditions_open' && byRight);
+  const name = isTheirs && state !== 'recorded' && may(viewer).view('person_name') && person?.name;
+  return name ? spokenName(name) : null;
+};
 
 // Whether the viewer sees anything of a section of a thing; of one that is not recorded yet, whether they see all.
 const mayRead = async (
@@ -101,6 +111,7 @@ export const serveMovementsOnTheirWay = (
         kind: line.kind,
         standing: standingOf(line, open, undone, looking.today),
         about: found ? { ...ref, name: found.name } : null,
+        whom: whomOf(viewer, line),
         aboutKind: ref.kind,
         aboutId: ref.id,
         day: typeof day === 'string' && /^\d{4}-\d\d-\d\d$/.test(day) ? (day as Day) : null,

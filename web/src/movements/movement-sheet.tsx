@@ -71,8 +71,9 @@ const Opened = ({ sheet }: { sheet: Sheet }) => {
           {undoneBy !== null && <> · {words.undoneBy(undoneBy)}</>}
         </p>
         <div className="title">
-          <h1>{line.about?.name ?? words.hidden}</h1>
+          <h1>{line.whom ?? line.about?.name ?? words.hidden}</h1>
         </div>
+        {line.whom && <p className="serif">{line.about?.name ?? words.hidden}</p>}
         <p className="soft">
           {line.day && <>{format.day(line.day)} · </>}
           {words.by(line.requester)} · {format.recently(line.keptAt)}

@@ -161,7 +161,7 @@ const useItems = (lines: readonly MovementLine[]): Item[] => {
       path,
       to: to(path, kept),
       mark: <span className={`mark howfar ${line.standing}`} aria-hidden />,
-      name: line.about?.name ?? words.hidden,
+      name: [line.whom, line.about?.name ?? words.hidden].filter(Boolean).join(', '),
       about: [
         kindName(line.kind),
         line.day && format.day(line.day),

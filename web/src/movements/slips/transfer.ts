@@ -1,4 +1,5 @@
 import { listedFor } from '../fits';
+import { notedPay, understoodPay } from '../hire-terms';
 import { slip } from '../slip-declared';
 
 /** A permanent transfer: who, where to, from which day, why. */
@@ -7,20 +8,32 @@ export const declared = slip('transfer', {
     submit: 'Complete transfer now',
     title: 'Who',
     lead: 'to {{where}}',
-    more: 'Above the limits, by right',
-    fields: { personId: 'Who', positionId: 'To which position', firstDay: 'First day' },
-    notes: { hours: 'left out: those of the position' },
-    options: { elsewhere: 'another position' },
+    more: 'At whose wish, above the limits, a word',
+    fields: {
+      personId: 'Who',
+      positionId: 'To which position',
+      firstDay: 'First day',
+      'pay.0.amount': 'New pay a month',
+      wishedBy: 'At whose wish',
+    },
+    notes: { hours: 'left out: those of the position', 'pay.0.amount': 'left out: pay goes on as it is' },
+    options: { elsewhere: 'another position', the_person: 'own wish', employer: 'by the employer' },
     needs: { where: 'where to', who: 'who' },
   },
   de: {
     submit: 'Versetzung jetzt abschließen',
     title: 'Wer',
     lead: 'in {{where}}',
-    more: 'Über den Grenzen, kraft eines Rechts',
-    fields: { personId: 'Wer', positionId: 'In welche Planstelle', firstDay: 'Erster Tag' },
-    notes: { hours: 'leer: die der Planstelle' },
-    options: { elsewhere: 'eine andere Planstelle' },
+    more: 'Auf wessen Wunsch, über den Grenzen, ein Wort',
+    fields: {
+      personId: 'Wer',
+      positionId: 'In welche Planstelle',
+      firstDay: 'Erster Tag',
+      'pay.0.amount': 'Neues Entgelt im Monat',
+      wishedBy: 'Auf wessen Wunsch',
+    },
+    notes: { hours: 'leer: die der Planstelle', 'pay.0.amount': 'leer: das Entgelt bleibt' },
+    options: { elsewhere: 'eine andere Planstelle', the_person: 'eigener Wunsch', employer: 'durch uns' },
     needs: { where: 'wohin', who: 'wer' },
   },
   title: ({ named, words }) => named('personId') || words.title,
@@ -30,11 +43,13 @@ export const declared = slip('transfer', {
     ...(about.kind === 'person' ? [] : ['personId']),
     ...(about.kind === 'position' && input['positionId'] ? [] : ['positionId']),
     ['firstDay', 'hours'],
-    'reasonId',
+    ['pay.0.amount', 'reasonId'],
   ],
-  more: () => [['above.aboveReason', 'above.reviewOn']],
+  more: () => ['wishedBy', ['above.aboveReason', 'above.reviewOn'], 'reason'],
   needs: ({ input, words }) => (input['positionId'] ? [] : [words.needs?.['where'] ?? '']),
   fits: listedFor('transfer'),
   reads: ({ positionId }) => ({ positions: [positionId] }),
+  understood: understoodPay,
+  note: notedPay,
   hasBefore: true,
 });
