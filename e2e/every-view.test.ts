@@ -108,6 +108,7 @@ beforeAll(async () => {
     { name: 'list report', path: '/reports/list/-6' },
     { name: 'report of entries', path: '/reports/list/-13' },
     { name: 'person', path: `/people/${hired.personId}` },
+    { name: 'movements', path: '/movements/1' },
     { name: 'organisation', path: '/setup/organisation' },
     { name: 'reorganise', path: '/structure/outline?reorganise=1' },
     { name: 'access', path: '/setup/access/2' },

@@ -113,19 +113,9 @@ await keep('pictureofjob', 'change_job', `job ${coded('job', 'MASTER')}`, {
 });
 await shoot('job', `/structure/jobs/${coded('job', 'MASTER')}?slip=pictureofjob`, '.concerned .followers');
 await shoot('unit', `/structure/units/${unitNamed('Tallinn Harbour').id}`, '.recordbody');
-const head2 = head.personId ?? 0;
-const { rows: own } = await admin.call(endpoints.personRecord, { params: { id: head2 }, query: {} });
-const reasons = await admin.call(endpoints.records, {
-  params: { kind: 'list_entry' },
-  query: { limit: 1000 },
-});
-await keep('pictureofleaving', 'leave', `person ${head2}`, {
-  employmentId: own.find(({ section, until }) => section === 'employment' && until === 'infinity')?.thing,
-  lastDay: '2027-06-30',
-  reasonId: reasons.rows.find(({ values }) => values['code'] === 'RETIRED')?.thing,
-  positionAfter: 'on_hold',
-});
-await shoot('leaving', `/people/${head2}?on=2027-03-01&slip=pictureofleaving`, '.effects');
+const { lines } = await admin.call(endpoints.movementLines, { query: {} as never });
+const late = lines.find(({ standing, kind }) => standing === 'late' && kind === 'transfer') ?? lines[0]!;
+await shoot('movements', `/movements/${late.id}`, '.saying');
 await shoot('transfer', `/people/${head.personId}?on=2027-03-01&slip=pictureoftransfer`, '.effects');
 const { entries } = await admin.call(endpoints.journal, { query: { limit: 1 } });
 const last = entries[0]!.number;
