@@ -241,9 +241,34 @@ const rehireSomebody = (world: World): void => {
     tryMovement(world, 'rehire', { personId: chance.pick(persons), ...anyTerms(world) });
 };
 
+// Away for a time; or, of somebody who is, another return, the real first day, or back again.
+const somebodyForATime = (world: World, personId: number): void => {
+  const { chance, history } = world;
+  const away = [...history.register.all('placement')].filter(({ values }) => values.kind === 'temporary');
+  const firstDay = anyDay(world);
+  if (away.length === 0 || chance.is(0.4)) {
+    tryMovement(world, 'transfer_for_a_time', {
+      personId,
+      positionId: chance.pick(world.positions),
+      firstDay,
+      lastDay: addDays(firstDay, chance.int(1, 200)),
+      ...(chance.is(0.5) ? { hours: chance.pick([375, 1500, 2625]) } : {}),
+      oldPlace: chance.pick(['kept', 'backfilled'] as const),
+      reasonId: null,
+    });
+    return;
+  }
+  const { thing: placementId, from } = chance.pick(away);
+  const near = addDays(from as Day, chance.int(-3, 30));
+  if (chance.is(0.34))
+    tryMovement(world, 'change_return', { placementId, lastDay: addDays(near, chance.int(0, 200)) });
+  else tryMovement(world, chance.pick(['started', 'back'] as const), { placementId, firstDay: near });
+};
+
 const transferSomebody = (world: World): void => {
   const { chance, persons } = world;
   if (persons.length === 0) return;
+  if (chance.is(0.5)) return somebodyForATime(world, chance.pick(persons));
   const input = { personId: chance.pick(persons), firstDay: anyDay(world), ...anyPlace(world) };
   tryMovement(world, 'transfer', { ...input, reasonId: null });
 };

@@ -57,7 +57,7 @@ describe('people from a file', () => {
   test('each faulty row says what is wrong; two are mended in place; the good ones are written', () =>
     kept(page, 'import', async () => {
       before = await believed(running);
-      await press(page, 'Files');
+      await press(page, 'In and out');
       await sees(page, 'Nothing has been taken in yet');
       await takeIn();
       await waitForCounts(7, 23);

@@ -114,7 +114,7 @@ await keep('pictureofjob', 'change_job', `job ${coded('job', 'MASTER')}`, {
 await shoot('job', `/structure/jobs/${coded('job', 'MASTER')}?slip=pictureofjob`, '.concerned .followers');
 await shoot('unit', `/structure/units/${unitNamed('Tallinn Harbour').id}`, '.recordbody');
 const { lines } = await admin.call(endpoints.movementLines, { query: {} as never });
-const late = lines.find(({ standing, kind }) => standing === 'late' && kind === 'transfer') ?? lines[0]!;
+const late = lines.find(({ open }) => open.length > 1) ?? lines.find(({ open }) => open.length > 0)!;
 await shoot('movements', `/movements/${late.id}`, '.saying');
 await shoot('transfer', `/people/${head.personId}?on=2027-03-01&slip=pictureoftransfer`, '.effects');
 const { entries } = await admin.call(endpoints.journal, { query: { limit: 1 } });

@@ -2,7 +2,7 @@
 alter table movement drop constraint value_invalid;
 alter table movement add constraint value_invalid check (state in ('draft', 'conditions_open', 'recorded'));
 alter table movement add column id bigint generated always as identity;
-alter table movement add constraint movement_id unique (id);
+create unique index movement_by_id on movement (id);
 alter table movement add column revision int not null default 0;
 alter table movement add column about_kind text not null generated always as (split_part(about, ' ', 1)) stored;
 alter table movement add column about_id bigint not null generated always as (split_part(about, ' ', 2)::bigint) stored;

@@ -144,7 +144,10 @@ export const lentFits = (register: Register, employmentId: number): Offence[] =>
       segments(taking, row).flatMap((segment): Offence[] => {
         const takes = taking.filter((one) => isOn(one, segment.from));
         const hours = takes.reduce((total, { values }) => total + values.hours, 0);
-        if (hours === row.values.lentHours) return [];
+        // where full time is not the same, or shares were rounded each, the hours need not add up to the hundredth
+        const isSameFull = takes.every(({ values }) => values.fullTime === row.values.fullTime);
+        if (takes.length > 0 && !isSameFull) return [];
+        if (Math.abs(hours - row.values.lentHours) < Math.max(1, takes.length)) return [];
         const params = { employment: thing('employment', employmentId), day: segment.from };
         return [{ problem: problem('lent_unlike', params, 'lentHours'), rows: [row, ...takes], on: segment }];
       }),

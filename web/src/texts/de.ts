@@ -16,10 +16,10 @@ export const de: Texts = {
   ...people,
   ...structure,
   ...time,
-  problem: {
-    ...problemSentences,
-    right_missing_given: 'Das dürfen Sie nicht: Es fehlt „{{given}}“.',
-    right_missing_who: 'Das dürfen Sie nicht: Es fehlt „{{given}}“. Geben kann es {{who}}.',
+  problem: problemSentences,
+  refusal: {
+    given: 'Das dürfen Sie nicht: Es fehlt „{{given}}“.',
+    who: 'Das dürfen Sie nicht: Es fehlt „{{given}}“. Geben kann es {{who}}.',
   },
   section: labels.section,
   field: labels.field,

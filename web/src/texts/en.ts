@@ -15,10 +15,10 @@ export const en = {
   ...people,
   ...structure,
   ...time,
-  problem: {
-    ...problemSentences,
-    right_missing_given: 'You may not do this: what is missing is “{{given}}”.',
-    right_missing_who: 'You may not do this: what is missing is “{{given}}”. It can be given by {{who}}.',
+  problem: problemSentences,
+  refusal: {
+    given: 'You may not do this: what is missing is “{{given}}”.',
+    who: 'You may not do this: what is missing is “{{given}}”. It can be given by {{who}}.',
   },
   section: labels.section,
   field: labels.field,

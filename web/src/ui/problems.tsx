@@ -42,7 +42,7 @@ export const useSentence = () => {
       const words = Object.fromEntries(Object.entries(params).map(said)) as TOptions;
       // why somebody is left out is a sentence of its own
       if ('why' in params) words['why'] = t(`problem.${params['why'] as Problem['code']}`, words);
-      const sentence = t(`problem.${code}`, { ...words, ...contextOf(params) });
+      const sentence = t(sentenceKey(code, params), words);
       // what is wrong in an own field is said with its name; a value that does not fit, with that of the field it stands in
       const own = ownFieldOf(field?.split('.').at(-1) ?? '')?.label[i18n.language === 'de' ? 'de' : 'en'];
       if (own) return `${own}: ${sentence}`;
@@ -62,8 +62,10 @@ const listed = (name: string, labels: readonly string[]): string => {
 };
 
 // Of a missing right is said which, and who can give it, where that is known.
-const contextOf = (params: Problem['params']): TOptions =>
-  'who' in params ? { context: 'who' } : 'given' in params ? { context: 'given' } : {};
+const sentenceKey = (code: Problem['code'], params: Problem['params']) => {
+  if (code !== 'right_missing' || !('given' in params)) return `problem.${code}` as const;
+  return 'who' in params ? ('refusal.who' as const) : ('refusal.given' as const);
+};
 
 const AMOUNTS = new Set([
   ...['minimum', 'maximum', 'amount', 'before', 'after'],

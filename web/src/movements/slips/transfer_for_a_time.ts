@@ -1,6 +1,6 @@
 import { listedFor } from '../fits';
+import { lazily } from '../../ui/lazily';
 import { slip } from '../slip-declared';
-import { TwoPlaces } from '../two-places';
 
 const asTransfer = listedFor('transfer');
 
@@ -75,5 +75,5 @@ export const declared = slip('transfer_for_a_time', {
   reads: ({ positionId }) => ({ positions: [positionId] }),
   hasBefore: true,
   returns: true,
-  picture: TwoPlaces,
+  picture: lazily(async () => (await import('../two-places')).TwoPlaces),
 });
