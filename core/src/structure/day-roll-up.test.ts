@@ -21,7 +21,10 @@ const plain = ({ fte, fteNotCounted, fteAtWork, freeFte, hireFte, cost, ...count
   freeFte: hundredths(freeFte),
   hireFte: hundredths(hireFte),
   cost: Object.fromEntries(
-    [...cost].map(([currency, { num, den }]) => [currency, Number((num * 2n + den) / (den * 2n))]),
+    // of somebody who is wholly elsewhere for a time nothing is paid here: that is not told as a cost of nought
+    [...cost].flatMap(([currency, { num, den }]) =>
+      num === 0n ? [] : [[currency, Number((num * 2n + den) / (den * 2n))] as const],
+    ),
   ),
 });
 
