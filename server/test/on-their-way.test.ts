@@ -181,7 +181,14 @@ describe('once conditions are met', () => {
     const handed = await move('hire', input, { conditions, key });
     expect(handed).toMatchObject({ entry: null, isWaiting: true });
     const found = (await lines()).find((line) => line.key === key)!;
-    expect(found).toMatchObject({ standing: 'conditions_open', conditions: { met: 0, all: 2 } });
+    expect(found).toMatchObject({
+      standing: 'conditions_open',
+      conditions: { met: 0, all: 2 },
+      // nobody has a record yet: it is about the position, and says whom
+      aboutKind: 'position',
+      aboutId: positionId,
+    });
+    expect(found.whom).toContain('Waiting');
     const tick = async (place: number, met = true) =>
       admin.call(endpoints.tickCondition, {
         params: { id: found.id },
@@ -349,5 +356,27 @@ describe('others', () => {
     const theirs = await sheet(id, recruiter);
     expect(theirs.result?.slip.some(({ field }) => field === 'positionId')).toBe(true);
     expect(JSON.stringify(theirs)).not.toContain('23456');
+    // nor from a warning about it while it waits, nor by going on with it
+    const free = await vacantPosition(running, admin);
+    const input = {
+      person: newcomer('Overpaid'),
+      firstDay: '2027-02-01',
+      positionId: free,
+      pay: [{ amount: '98765.00' }],
+    };
+    await move('hire', input, {
+      conditions: ['Signed'],
+      key: 'overpaidwaits',
+      words: { pay_outside_range: 'as agreed' },
+    });
+    const waiting = (await lines()).find((line) => line.key === 'overpaidwaits')!;
+    const own = await sheet(waiting.id);
+    expect(JSON.stringify(own)).toContain('98765');
+    expect(JSON.stringify(await sheet(waiting.id, recruiter))).not.toContain('98765');
+    const over = await recruiter.refusal(endpoints.takeOver, {
+      params: { id: waiting.id },
+      body: { revision: own.revision },
+    });
+    expect(over.codes).toEqual(['field_not_yours']);
   });
 });

@@ -110,11 +110,15 @@ const wait = async (
   const all = [...problems, ...unanswered(problems, words)];
   if (hasErrors(all)) throw new Failure(all);
   const at = server.clock.now();
+  // what it would make has no number yet: it is about what is there
+  const seeds = namedIn(movementOf(kind).input, input);
+  const named = new Set(seeds.map(({ id }) => id));
+  const there = Object.fromEntries(Object.entries(result.things).filter(([, id]) => named.has(id)));
   await transaction(server.acts, async (tx) => {
     const kept = {
       key: key ?? newKeptKey(),
       kind,
-      about: aboutOf(result, namedIn(movementOf(kind).input, input)),
+      about: aboutOf({ ...result, things: there }, seeds),
       input: JSON.stringify(input),
       words: JSON.stringify(words),
       at,

@@ -3,6 +3,7 @@ import {
   type Day,
   type Moved,
   type SectionName,
+  type SlipValue,
   type MovementAct,
   type MovementInput,
   type MovementLine,
@@ -11,12 +12,16 @@ import {
   type Problem,
   type SayingOut,
   MOVEMENTS_AT_ONCE,
+  gives,
+  hiddenFields,
+  keptIn,
   movementOf,
   type Values,
   may,
   onTheirWayEndpoints,
+  saidPaths,
 } from '@gremium/contract';
-import { addDays, isBefore, problem, spokenName } from '@gremium/core';
+import { addDays, isBefore, isError, problem, spokenName } from '@gremium/core';
 import type { FastifyInstance } from 'fastify';
 import { seerOf, viewerOfAccount } from '../access/session.sql';
 import { reachOf } from '../access/scope.sql';
@@ -28,7 +33,7 @@ import { serve } from '../serve';
 import { todayOf } from '../structure/organisation.sql';
 import type { Acted, Server } from '../time/act';
 import type { Seer } from '../time/catalogues';
-import { namesFor } from '../time/labels';
+import { labelled, namesFor } from '../time/labels';
 import { look } from '../time/lens';
 import type { RegisterThread } from '../time/register-thread';
 import { undoneAmong } from '../time/undo';
@@ -53,6 +58,17 @@ const whomOf = (viewer: Seer, { account, state, input, byRight }: queries.Line):
   const isTheirs = account === viewer.account || (state === 'conditions_open' && byRight);
   const name = isTheirs && state !== 'recorded' && may(viewer).view('person_name') && person?.name;
   return name ? spokenName(name) : null;
+};
+
+// Whoever goes on with one reads all that is written in it: refused where that names a field they do not see wherever they may do it.
+const mustSeeAllOf = (viewer: Seer, { kind, input, typed }: queries.Line): void => {
+  const given = may(viewer).with(movementOf(kind).right);
+  const hidden = hiddenFields(viewer.grants);
+  const isSeen = (field: string) =>
+    !hidden.has(field) &&
+    given.every((grant) => gives(grant, field.slice(0, field.lastIndexOf('.')), 'view'));
+  const path = [...saidPaths(input), ...Object.keys(typed)].find((one) => !keptIn(kind, one).every(isSeen));
+  if (path !== undefined) fail('field_not_yours', { field: path }, `input.${path}`);
 };
 
 // Whether the viewer sees anything of a section of a thing; of one that is not recorded yet, whether they see all.
@@ -182,15 +198,35 @@ export const serveMovementsOnTheirWay = (
       placement: acted.result.things.placementId,
     };
     const today = await todayOf(pool, clock);
-    const sections = [...new Set(moved.slip.map(({ section }) => section ?? 'placement'))] as SectionName[];
+    const lines = moved.concerned?.lines ?? [];
+    const values = [...moved.slip, ...lines.flatMap((one) => one.values)];
+    const sections = [...new Set(values.map(({ section }) => section ?? 'placement'))] as SectionName[];
     const hidden = new Set<string>();
     for (const section of sections) {
       const { kind } = viewer.catalogue.anchor(section);
       if (!(await mayRead(pool, viewer, { section, thing: things[kind] ?? null, today })))
         hidden.add(section);
     }
-    return { ...moved, slip: moved.slip.filter(({ section }) => !hidden.has(section ?? 'placement')) };
+    const isSeen = ({ section }: SlipValue) => !hidden.has(section ?? 'placement');
+    return {
+      ...moved,
+      // warnings say amounts and what somebody lacks: they are the requester's to answer
+      problems: [],
+      slip: moved.slip.filter(isSeen),
+      ...(moved.concerned
+        ? {
+            concerned: {
+              ...moved.concerned,
+              lines: lines.map((one) => ({ ...one, values: one.values.filter(isSeen) })),
+            },
+          }
+        : {}),
+    };
   };
+
+  // What stops it, in the names that the viewer may see.
+  const stopping = async (viewer: Seer, problems: readonly Problem[]): Promise<Problem[]> =>
+    labelled(pool, viewer, problems.filter(isError), await look(pool, clock, {}));
 
   const asItWouldBe = async (
     viewer: Seer,
@@ -209,10 +245,10 @@ export const serveMovementsOnTheirWay = (
       const requester = await requesterOf(line);
       const acted = await carryOut({ server, register, viewer: requester }, asked);
       const result = await seenOfIt(viewer, line, acted);
-      return { result, problems: result.problems.filter(({ severity }) => severity === 'error') };
+      return { result, problems: await stopping(viewer, acted.problems) };
     } catch (error) {
-      if (error instanceof Failure) return { result: null, problems: error.problems };
-      throw error;
+      if (!(error instanceof Failure)) throw error;
+      return { result: null, problems: await stopping(viewer, error.problems) };
     }
   };
 
@@ -250,7 +286,7 @@ export const serveMovementsOnTheirWay = (
       if (!(await maybeOne(tx, queries.turn(line.id, states)))) fail('movement_turned');
       const at = clock.now();
       const { account } = viewer;
-      await many(tx, queries.say(line.id, { what: body.what, day, at, account, isAgain: true }));
+      await many(tx, queries.say(line.id, { what: body.what, day, at, account }));
       await many(tx, queries.addAct(line.id, { account, at, act: body.what, day, word: body.word ?? null }));
     });
     return {};
@@ -265,7 +301,10 @@ export const serveMovementsOnTheirWay = (
   };
 
   // All conditions are met: recorded if everything still holds, else it says what does not.
-  const record = async (line: queries.Line): Promise<{ entry: number | null; problems: Problem[] }> => {
+  const record = async (
+    line: queries.Line,
+    ticking: Seer,
+  ): Promise<{ entry: number | null; problems: Problem[] }> => {
     try {
       const viewer = await requesterOf(line);
       const { kind, key, words } = line;
@@ -277,7 +316,7 @@ export const serveMovementsOnTheirWay = (
       const act = { account: line.account, at: clock.now(), act: 'sent_back' };
       const word = error.problems.map(({ code }) => code).join(', ');
       await many(pool, queries.addAct(line.id, { ...act, word }));
-      return { entry: null, problems: [...error.problems] };
+      return { entry: null, problems: await stopping(ticking, error.problems) };
     }
   };
 
@@ -297,11 +336,12 @@ export const serveMovementsOnTheirWay = (
     });
     const now = await find(viewer, params.id);
     const isMet = now.conditions.every(({ metAt }) => metAt !== null);
-    return isMet ? record(now) : { entry: null, problems: [] };
+    return isMet ? record(now, viewer) : { entry: null, problems: [] };
   });
 
   serve(app, server, onTheirWayEndpoints.takeOver, async ({ params, body, viewer }) => {
     const line = await findTheirs(viewer, params.id, body.revision);
+    mustSeeAllOf(viewer, line);
     const { account } = viewer;
     const found = await transaction(server.acts, async (tx) => {
       const from = ['draft', 'conditions_open'];

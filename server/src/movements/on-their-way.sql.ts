@@ -26,6 +26,8 @@ export type Line = {
   revision: number;
   about: string;
   input: Record<string, unknown>;
+  /** What was typed of it; told to nobody but whoever goes on with it. */
+  typed: Record<string, string>;
   keptAt: Moment;
   requester: string;
   entry: number | null;
@@ -92,7 +94,7 @@ const sayings = sql`
   ) p on true`;
 
 const lines = (viewer: Seer, today: Day, condition: Sql, order: Sql): Sql => sql`
-  select m.id, m.account_id as account, m.key, m.kind, m.state, m.revision, m.about, m.input, m.words,
+  select m.id, m.account_id as account, m.key, m.kind, m.state, m.revision, m.about, m.input, m.typed, m.words,
     ${moment(sql`m.kept_at`)} as "keptAt", a.name as requester, m.entry_number as entry,
     (select e.id from entry e where e.number = m.entry_number) as "entryId",
     ${inTheirPart(viewer, today)} as "byRight",
@@ -231,14 +233,13 @@ export const addSaying = (
   insert into movement_saying (movement_id, what, placement_id, planned)
   values (${movement}, ${what}, ${placement}, ${planned}::date) on conflict (movement_id, what) do nothing`;
 
-/** Says something of a movement, where nobody has yet (or what they said was undone). */
+/** Says something of a movement; that nobody has, or that what they said was undone, is asked before. */
 export const say = (
   movement: number,
-  said: { what: Saying; day: string; at: string; account: number; isAgain: boolean },
+  said: { what: Saying; day: string; at: string; account: number },
 ): Sql => sql`
   update movement_saying set said = ${said.day}::date, said_at = ${said.at}::timestamptz, said_by = ${said.account}, entry_number = null
-  where movement_id = ${movement} and what = ${said.what} and (said is null or ${said.isAgain})
-  returning movement_id`;
+  where movement_id = ${movement} and what = ${said.what}`;
 
 /** The same of the movement by which a placement began, with the entry that the register followed by. */
 export const sayOf = (

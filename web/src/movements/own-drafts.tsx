@@ -15,7 +15,7 @@ import { Views } from '../ui/views';
 import { type LocalMovement, keptMovements } from './kept-movements';
 
 const en = {
-  none: 'Nothing of yours is in preparation. What you begin and do not finish waits here, for you only.',
+  none: 'Nothing of yours is in preparation. What you begin and do not finish waits here; what is written in it is yours alone to see.',
   what: 'What',
   who: 'Of whom, or of what',
   day: 'Day',
@@ -27,7 +27,7 @@ const en = {
   discardOf: (what: string, who: string) => `Discard: ${what}, ${who}`,
 };
 const de: typeof en = {
-  none: 'Von Ihnen ist nichts in Vorbereitung. Was Sie beginnen und nicht abschließen, wartet hier, nur für Sie.',
+  none: 'Von Ihnen ist nichts in Vorbereitung. Was Sie beginnen und nicht abschließen, wartet hier; was darin steht, sehen nur Sie.',
   what: 'Was',
   who: 'Von wem oder wovon',
   day: 'Tag',
