@@ -30,19 +30,11 @@ export const ChangeReturnInput = z.strictObject({
 });
 export type ChangeReturnInput = z.infer<typeof ChangeReturnInput>;
 
-/** It has happened: whoever was away for a time is back since a day. Recorded whoever holds the place. */
-export const BackInput = z.strictObject({
+/** It has happened, on a day: somebody started at a place, or is back from a placement for a time. What was planned follows. */
+export const HappenedInput = z.strictObject({
   placementId: refTo('placement'),
-  /** The first day back at the old place. */
+  /** The first day at the new place, or back at the old one. */
   firstDay: day(),
   reason: text().optional(),
 });
-export type BackInput = z.infer<typeof BackInput>;
-
-/** It has happened: somebody started at a place on a day. What was planned follows. */
-export const StartedInput = z.strictObject({
-  placementId: refTo('placement'),
-  firstDay: day(),
-  reason: text().optional(),
-});
-export type StartedInput = z.infer<typeof StartedInput>;
+export type HappenedInput = z.infer<typeof HappenedInput>;

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { ChangeFullTimeInput } from './full-time';
 import { ChangeJobInput, CopyIntoJobInput, NewJobInput } from './job';
 import { HireInput, RehireInput, TransferInput } from './hire';
-import { BackInput, ChangeReturnInput, StartedInput, TransferForATimeInput } from './for-a-time';
+import { ChangeReturnInput, HappenedInput, TransferForATimeInput } from './for-a-time';
 import { GiveHonourInput } from './honour';
 import { LeaveInput } from './leave';
 import { type Movement, movement } from './movement';
@@ -86,7 +86,7 @@ export const movements = {
   }),
   started: movement({
     name: { en: 'Started', de: 'Begonnen' },
-    input: StartedInput,
+    input: HappenedInput,
     right: { act: 'transfer' },
     day: firstDay,
     act: { en: 'Started on another day', de: 'An einem anderen Tag begonnen' },
@@ -96,7 +96,7 @@ export const movements = {
   }),
   back: movement({
     name: { en: 'Back', de: 'Zurück' },
-    input: BackInput,
+    input: HappenedInput,
     right: { act: 'transfer' },
     day: firstDay,
     act: { en: 'Is back', de: 'Ist zurück' },

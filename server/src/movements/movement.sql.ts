@@ -38,7 +38,7 @@ export const recordMovement = (account: number, movement: Recorded): Sql => sql`
   values (${account}, ${movement.key}, ${movement.kind}, ${movement.about}, 'recorded', ${movement.input}::jsonb,
     '{}'::jsonb, ${movement.at}::timestamptz, ${movement.entry}, ${movement.result}::jsonb)
   on conflict (account_id, key) do update
-  set state = 'recorded', kind = excluded.kind, input = excluded.input, typed = excluded.typed,
+  set state = 'recorded', kind = excluded.kind, about = excluded.about, input = excluded.input, typed = excluded.typed,
     kept_at = excluded.kept_at, entry_number = excluded.entry_number, result = excluded.result, revision = movement.revision + 1
   where movement.state <> 'recorded'
   returning id`;

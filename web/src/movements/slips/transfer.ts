@@ -1,6 +1,6 @@
-import { listedFor } from '../fits';
 import { notedPay, understoodPay } from '../hire-terms';
 import { slip } from '../slip-declared';
+import { transferHead, whoAndWhere } from '../transfer-head';
 
 /** A permanent transfer: who, where to, from which day, why. */
 export const declared = slip('transfer', {
@@ -36,20 +36,9 @@ export const declared = slip('transfer', {
     options: { elsewhere: 'eine andere Planstelle', the_person: 'eigener Wunsch', employer: 'durch uns' },
     needs: { where: 'wohin', who: 'wer' },
   },
-  title: ({ named, words }) => named('personId') || words.title,
-  lead: ({ named, words }) =>
-    words.lead.replace('{{where}}', named('positionId') || (words.options?.['elsewhere'] ?? '')),
-  rows: ({ about, input }) => [
-    ...(about.kind === 'person' ? [] : ['personId']),
-    ...(about.kind === 'position' && input['positionId'] ? [] : ['positionId']),
-    ['firstDay', 'hours'],
-    ['pay.0.amount', 'reasonId'],
-  ],
+  ...transferHead,
+  rows: (context) => [...whoAndWhere(context), ['firstDay', 'hours'], ['pay.0.amount', 'reasonId']],
   more: () => ['wishedBy', ['above.aboveReason', 'above.reviewOn'], 'reason'],
-  needs: ({ input, words }) => (input['positionId'] ? [] : [words.needs?.['where'] ?? '']),
-  fits: listedFor('transfer'),
-  reads: ({ positionId }) => ({ positions: [positionId] }),
   understood: understoodPay,
   note: notedPay,
-  hasBefore: true,
 });

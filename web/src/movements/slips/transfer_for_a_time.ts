@@ -1,8 +1,6 @@
-import { listedFor } from '../fits';
 import { lazily } from '../../ui/lazily';
 import { slip } from '../slip-declared';
-
-const asTransfer = listedFor('transfer');
+import { transferHead, whoAndWhere } from '../transfer-head';
 
 /** A transfer for a time: who, where to, from when to when, with how much of their hours, and what becomes of the old place. */
 export const declared = slip('transfer_for_a_time', {
@@ -58,22 +56,10 @@ export const declared = slip('transfer_for_a_time', {
     },
     needs: { where: 'wohin' },
   },
-  title: ({ named, words }) => named('personId') || words.title,
-  lead: ({ named, words }) =>
-    words.lead.replace('{{where}}', named('positionId') || (words.options?.['elsewhere'] ?? '')),
-  rows: ({ about, input }) => [
-    ...(about.kind === 'person' ? [] : ['personId']),
-    ...(about.kind === 'position' && input['positionId'] ? [] : ['positionId']),
-    ['firstDay', 'lastDay'],
-    ['hours', 'oldPlace'],
-    'reasonId',
-  ],
+  ...transferHead,
+  rows: (context) => [...whoAndWhere(context), ['firstDay', 'lastDay'], ['hours', 'oldPlace'], 'reasonId'],
   more: () => ['wishedBy', ['above.aboveReason', 'above.reviewOn'], 'reason'],
   current: (path) => (path === 'oldPlace' ? 'kept' : undefined),
-  needs: ({ input, words }) => (input['positionId'] ? [] : [words.needs?.['where'] ?? '']),
-  fits: asTransfer,
-  reads: ({ positionId }) => ({ positions: [positionId] }),
-  hasBefore: true,
   returns: true,
   picture: lazily(async () => (await import('../two-places')).TwoPlaces),
 });
