@@ -180,7 +180,9 @@ const anyAct = (world: World): void => {
   else if (roll < 0.35) rehireSomebody(world);
   else if (roll < 0.5) transferSomebody(world);
   else if (roll < 0.62) somebodyLeaves(world);
-  else if (roll < 0.68) changeHours(world);
+  else if (roll < 0.64) changeHours(world);
+  else if (roll < 0.67) changeSomebodysTerms(world);
+  else if (roll < 0.71) somebodyIsAway(world);
   else if (roll < 0.74) changeStructure(world);
   else if (roll < 0.8) changePosition(world);
   else if (roll < 0.89) moveStructure(world);
@@ -271,6 +273,107 @@ const transferSomebody = (world: World): void => {
   if (chance.is(0.5)) return somebodyForATime(world, chance.pick(persons));
   const input = { personId: chance.pick(persons), firstDay: anyDay(world), ...anyPlace(world) };
   tryMovement(world, 'transfer', { ...input, reasonId: null });
+};
+
+// Hours, contract, pay of somebody from a day; something paid once; a last day that moves on.
+const changeSomebodysTerms = (world: World): void => {
+  const { history, chance, persons, lists } = world;
+  const spell = persons.length > 0 && spellsOf(history.register, chance.pick(persons))[0];
+  if (!spell) return;
+  const of = { employmentId: spell.id, reasonId: null };
+  const firstDay = anyDay(world);
+  const amount = String(chance.int(20, 60) * 100);
+  const roll = chance.next();
+  if (roll < 0.3)
+    tryMovement(world, 'change_terms', {
+      ...of,
+      firstDay,
+      hours: chance.pick([1875, 3000, 3750]),
+      lastDay: chance.is(0.4) ? addDays(firstDay, chance.int(1, 200)) : null,
+    });
+  else if (roll < 0.4)
+    tryMovement(world, 'change_terms', {
+      ...of,
+      firstDay,
+      contract: { kindId: lists['PERM'] as number, probation: chance.pick(['running', 'passed'] as const) },
+    });
+  else if (roll < 0.7)
+    tryMovement(world, 'change_pay', {
+      ...of,
+      firstDay,
+      pay: [{ amount }],
+      laterOnes: chance.pick(['keep', 'replace'] as const),
+    });
+  else if (roll < 0.85)
+    tryMovement(world, 'pay_once', { ...of, paidOn: firstDay, kindId: lists['BASE'] as number, amount });
+  else
+    tryMovement(world, 'extend', {
+      employmentId: spell.id,
+      lastDay: chance.is(0.8) ? addDays(firstDay, chance.int(10, 400)) : null,
+    });
+};
+
+// Somebody is away for long, is back, on other days; others stand in for them, or hold a second place.
+const somebodyIsAway = (world: World): void => {
+  const { history, chance, persons, lists, positions } = world;
+  const spell = persons.length > 0 && spellsOf(history.register, chance.pick(persons))[0];
+  if (!spell) return;
+  const firstDay = anyDay(world);
+  const lastDay = chance.is(0.8) ? addDays(firstDay, chance.int(0, 300)) : null;
+  const kindId = lists[chance.pick(['PARENT', 'ILLNESS', 'UNPAID'])] as number;
+  const absences = [...history.register.all('absence')];
+  const roll = chance.next();
+  if (absences.length === 0 || roll < 0.35) {
+    tryMovement(world, 'long_absence', {
+      ...{ employmentId: spell.id, firstDay, lastDay, kindId },
+      ...(chance.is(0.3) ? { hours: chance.pick([750, 1500]) } : {}),
+      oldPlace: chance.pick(['kept', 'backfilled'] as const),
+    });
+    return;
+  }
+  const { thing: absenceId, from, values } = chance.pick(absences);
+  const near = addDays(from as Day, chance.int(-20, 60));
+  const next = addDays(near, chance.int(10, 60));
+  if (roll < 0.55)
+    tryMovement(world, 'return_from_absence', {
+      employmentId: values.employmentId,
+      firstDay: near,
+      ...(chance.is(0.5) ? { hours: chance.pick([750, 1500]) } : {}),
+      ...(chance.is(0.3) ? { steps: [{ from: next, hours: chance.pick([2250, 4000]) }] } : {}),
+    });
+  else if (roll < 0.65)
+    tryMovement(world, 'change_absence', {
+      absenceId,
+      firstDay: near,
+      lastDay: addDays(near, chance.int(1, 90)),
+    });
+  else if (roll < 0.8)
+    tryMovement(world, 'cover', {
+      awayEmploymentId: values.employmentId,
+      ...{ personId: spell.rows[0]?.values.personId as number, firstDay: near, reasonId: null },
+      ...(chance.is(0.7) ? { hours: chance.pick([375, 750]) } : {}),
+    });
+  else standInSomewhere(world, spell.rows[0]?.values.personId as number, chance.pick(positions));
+};
+
+const standInSomewhere = (world: World, personId: number, positionId: number): void => {
+  const { history, chance } = world;
+  const firstDay = anyDay(world);
+  const lastDay = addDays(firstDay, chance.int(10, 200));
+  const standing = [...history.register.all('placement')].filter(({ values }) =>
+    ['cover', 'acting', 'second'].includes(values.kind),
+  );
+  const reasonId = null;
+  if (standing.length > 0 && chance.is(0.3)) {
+    const { thing: standInId, from } = chance.pick(standing);
+    tryMovement(world, 'end_stand_in', { standInId, lastDay: addDays(from as Day, chance.int(0, 90)) });
+  } else if (chance.is(0.5))
+    tryMovement(world, 'acting', { positionId, personId, firstDay, lastDay, reasonId });
+  else
+    tryMovement(world, 'second_placement', {
+      ...{ positionId, personId, firstDay, lastDay, reasonId },
+      hours: chance.pick([375, 750]),
+    });
 };
 
 const somebodyLeaves = (world: World): void => {
@@ -370,9 +473,7 @@ const changeHours = (world: World): void => {
   const placements = [...history.register.things('placement')];
   if (placements.length === 0) return;
   const id = chance.pick(placements);
-  const values = chance.is(0.5)
-    ? { hours: chance.pick([1875, 3000, 3750]) }
-    : { awayHours: chance.pick([0, 1000]) };
+  const values = { hours: chance.pick([1875, 3000, 3750]) };
   history.attempt('edit', (draft) =>
     draft.set('placement', id, { from: anyDay(world), values, override: chance.is(0.2) }),
   );

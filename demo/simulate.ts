@@ -13,6 +13,7 @@ import {
   leave,
   startOfMonth,
   transfer,
+  followAbsences,
 } from '@gremium/core';
 import { History } from './history';
 import { Names } from './names';
@@ -70,7 +71,11 @@ export class Simulation {
   }
 
   act<T>(kind: Parameters<History['act']>[0]['kind'], reason: string, work: (draft: Draft) => T): T {
-    return this.history.act({ kind, account: OFFICE, reason }, work);
+    return this.history.act({ kind, account: OFFICE, reason }, (draft) => {
+      const done = work(draft);
+      followAbsences(draft);
+      return done;
+    });
   }
 
   private setUp(): void {
@@ -338,10 +343,15 @@ export class Simulation {
     const placement = this.placementOf(worker, from);
     if (!placement || placement.until < until || placement.values.awayHours + placement.values.lentHours > 0)
       return;
-    this.act('edit', 'Parental leave', (draft) =>
-      draft.set('placement', placement.thing, { from, until, values: { awayHours: placement.values.hours } }),
-    );
+    this.act('edit', 'Away for long', (draft) => this.awayFor(draft, worker.employmentId, { from, until }));
     worker.since = until;
+  }
+
+  /** An absence of all hours over a period, mostly as a parent, else ill or unpaid. */
+  awayFor(draft: Draft, employmentId: number, { from, until }: { from: Day; until: Day }): void {
+    const kinds = ['PARENT', 'PARENT', 'ILLNESS', 'UNPAID'] as const;
+    const kindId = this.lists[kinds[employmentId % kinds.length] as string] as number;
+    draft.create('absence', from, { employmentId, kindId }, until);
   }
 
   private movesForAWhile(worker: Worker, on: Day): void {

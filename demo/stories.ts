@@ -128,7 +128,7 @@ const standIn = (simulation: Simulation, anchor: Day): void => {
     if (!own || !theirs || own.until < until || theirs.until < until) continue;
     if (own.values.awayHours + own.values.lentHours > 0 || theirs.values.awayHours > 0) continue;
     simulation.act('edit', 'Away for a long time; a colleague acts', (draft) => {
-      draft.set('placement', own.thing, { from, until, values: { awayHours: own.values.hours } });
+      simulation.awayFor(draft, head.employmentId, { from, until });
       const acting = {
         ...theirs.values,
         kind: 'acting' as const,

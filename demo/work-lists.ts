@@ -49,7 +49,7 @@ export const WORK_LISTS: [ListName, string, string, string, Flags][] = [
   ['evaluation_method', 'COMPARE', 'Comparison in pairs', 'Paarvergleich', {}],
   ['absence_kind', 'PARENT', 'Parental leave', 'Elternzeit', {}],
   ['absence_kind', 'UNPAID', 'Unpaid leave', 'Unbezahlter Urlaub', { stopsClock: true }],
-  ['absence_kind', 'ILLNESS', 'Long illness', 'Lange Krankheit', {}],
+  ['absence_kind', 'ILLNESS', 'Long illness', 'Lange Krankheit', { stepsAreAway: true }],
   ['reason', 'GROWTH', 'More work', 'Mehr Arbeit', { acts: ['position'] }],
   ['reason', 'NEWBOAT', 'New vessel', 'Neues Schiff', { acts: ['position'] }],
   ['relation', 'PARTNER', 'Partner', 'Partnerin oder Partner', {}],

@@ -64,6 +64,7 @@ describe('honours', () => {
       );
       const before = (await awardsOf(id)).length;
       await goTo(page, `${running.address}/people/${id}`);
+      await press(page, 'More acts');
       await press(page, 'Record honour');
       await choose('honourId', '10 years');
       await sees(page, 'This honour is given once only', '.slipform');

@@ -10,6 +10,8 @@ export * from './movements/for-a-time';
 export * from './movements/on-their-way.endpoints';
 export * from './movements/job';
 export * from './movements/steps';
+export * from './movements/terms';
+export * from './movements/absence';
 export * from './movements/honour';
 export * from './movements/leave';
 export * from './movements/movement';

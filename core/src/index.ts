@@ -46,6 +46,7 @@ export * from './movements/leave';
 export * from './movements/place';
 export * from './movements/required';
 export * from './movements/transfer';
+export * from './people/absences';
 export * from './people/qualified';
 export * from './people/declared-figures';
 export * from './people/honours-due';

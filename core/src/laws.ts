@@ -6,6 +6,7 @@ import { ownFieldsFit } from './time/own-laws';
 import { problem, thing } from './time/problem';
 import { settingsFit } from './time/setting-laws';
 import { type Period, earlier, isOn, later, overlaps, uncovered } from './time/calendar';
+import { absencesFit } from './people/absences';
 import {
   coversFit,
   employmentsApart,
@@ -102,7 +103,15 @@ export const laws = (register: Register, change: Change): Offence[] => {
     ...change.recorded.flatMap(daysInOrder),
     ...change.recorded.flatMap(timesFit),
     ...each(affected.position, standingOrder, notToItself, holdersStand, limits, coversFit),
-    ...each(affected.employment, wholeEmployment, placementsFit, lentFits, termsWithin, splitWhole),
+    ...each(
+      affected.employment,
+      wholeEmployment,
+      placementsFit,
+      lentFits,
+      absencesFit,
+      termsWithin,
+      splitWhole,
+    ),
     ...each(affected.person, employmentsApart),
     ...(honouredIn(change) ? each(affected.person, (r, id) => honoursFit(r, id, change)) : []),
     ...structureLaws(register, change, affected),

@@ -53,8 +53,8 @@ export const roleRules: Record<RoleName, RoleRule> = {
     acts: ['hire', 'transfer', 'leave', 'create', 'undo', 'journal', 'mend', 'import'],
     all: 'edit',
     references: 'view',
-    // who records honours is given that by name
-    named: { award: 'view' },
+    // who records honours is given that by name; absences are part of what specialists do
+    named: { award: 'view', absence: 'edit' },
   },
   auditor: { acts: ['journal'], all: 'view' },
   manager: {

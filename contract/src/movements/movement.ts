@@ -20,6 +20,8 @@ export type Movement<I extends z.ZodObject = z.ZodObject> = {
   day: { field: string; isLast?: true };
   /** It makes a person who needs a number. */
   numbers?: true;
+  /** Where there is much that can be begun, it stands among what is wanted less often. */
+  aside?: true;
   /** The word on what begins it ("Hire"). */
   act: { en: string; de: string };
   /** The letter that begins it on a record. */

@@ -1,5 +1,14 @@
 // All kinds of movements. Adding one: docs/architecture.md, "To add".
 import { z } from 'zod';
+import {
+  ActingInput,
+  ChangeAbsenceInput,
+  CoverInput,
+  EndStandInInput,
+  LongAbsenceInput,
+  ReturnInput,
+  SecondPlacementInput,
+} from './absence';
 import { ChangeFullTimeInput } from './full-time';
 import { ChangeJobInput, CopyIntoJobInput, NewJobInput } from './job';
 import { HireInput, RehireInput, TransferInput } from './hire';
@@ -8,6 +17,7 @@ import { GiveHonourInput } from './honour';
 import { LeaveInput } from './leave';
 import { type Movement, movement } from './movement';
 import { ApplyStepsInput } from './steps';
+import { ChangePayInput, ChangeTermsInput, ExtendInput, PayOnceInput } from './terms';
 import {
   ChangePositionInput,
   ChangeUnitInput,
@@ -104,6 +114,103 @@ export const movements = {
     isFact: true,
     marks: { what: 'back' },
   }),
+  change_terms: movement({
+    name: { en: 'Change of terms', de: 'Änderung der Bedingungen' },
+    aside: true,
+    input: ChangeTermsInput,
+    right: { section: 'contract', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Change terms', de: 'Bedingungen ändern' },
+    starts: { person: { field: 'employmentId', while: ['at_work', 'away', 'coming'] } },
+  }),
+  change_pay: movement({
+    name: { en: 'Change of pay', de: 'Entgeltänderung' },
+    input: ChangePayInput,
+    right: { section: 'pay', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Change pay', de: 'Entgelt ändern' },
+    key: 'p',
+    starts: { person: { field: 'employmentId', while: ['at_work', 'away', 'coming'] } },
+  }),
+  pay_once: movement({
+    name: { en: 'One-off payment', de: 'Einmalzahlung' },
+    aside: true,
+    input: PayOnceInput,
+    right: { section: 'one_off_payment', level: 'edit' },
+    day: { field: 'paidOn' },
+    act: { en: 'Pay once', de: 'Einmalig zahlen' },
+    starts: { person: { field: 'employmentId', while: ['at_work', 'away', 'coming'] } },
+  }),
+  extend: movement({
+    name: { en: 'Extension', de: 'Verlängerung' },
+    input: ExtendInput,
+    right: { section: 'contract', level: 'edit' },
+    day: { field: 'lastDay', isLast: true },
+    act: { en: 'Extend employment', de: 'Beschäftigung verlängern' },
+    starts: { person: { field: 'employmentId', while: ['ending'] } },
+  }),
+  long_absence: movement({
+    name: { en: 'Long absence', de: 'Lange Abwesenheit' },
+    input: LongAbsenceInput,
+    right: { section: 'absence', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Record absence', de: 'Abwesenheit erfassen' },
+    key: 'a',
+    starts: { person: { field: 'employmentId', while: ['at_work', 'coming'] } },
+  }),
+  return_from_absence: movement({
+    name: { en: 'Return', de: 'Rückkehr' },
+    input: ReturnInput,
+    right: { section: 'absence', level: 'edit' },
+    day: firstDay,
+    act: { en: 'Record return', de: 'Rückkehr erfassen' },
+    starts: { person: { field: 'employmentId', while: ['absent'] } },
+    isFact: true,
+  }),
+  change_absence: movement({
+    name: { en: 'Change of absence', de: 'Änderung der Abwesenheit' },
+    input: ChangeAbsenceInput,
+    right: { section: 'absence', level: 'edit' },
+    day: firstDay,
+    aside: true,
+    act: { en: 'Change absence', de: 'Abwesenheit ändern' },
+    starts: { person: { field: 'absenceId', while: ['absent'] } },
+  }),
+  cover: movement({
+    name: { en: 'Cover', de: 'Vertretung' },
+    input: CoverInput,
+    right: { act: 'transfer' },
+    day: firstDay,
+    act: { en: 'Arrange cover', de: 'Vertretung regeln' },
+    starts: { person: { field: 'awayEmploymentId', while: ['absent'] } },
+  }),
+  acting: movement({
+    name: { en: 'Acting', de: 'Kommissarische Leitung' },
+    input: ActingInput,
+    right: { act: 'transfer' },
+    day: firstDay,
+    aside: true,
+    act: { en: 'Let somebody act', de: 'Kommissarisch besetzen' },
+    starts: { position: { field: 'positionId' } },
+  }),
+  second_placement: movement({
+    name: { en: 'Second placement', de: 'Zweiter Platz' },
+    input: SecondPlacementInput,
+    right: { act: 'transfer' },
+    day: firstDay,
+    aside: true,
+    act: { en: 'Give a second place', de: 'Zweiten Platz geben' },
+    starts: { person: { field: 'personId', while: ['at_work', 'coming'] } },
+  }),
+  end_stand_in: movement({
+    name: { en: 'End of cover, acting or second place', de: 'Ende von Vertretung oder zweitem Platz' },
+    input: EndStandInInput,
+    right: { act: 'transfer' },
+    day: { field: 'lastDay', isLast: true },
+    act: { en: 'End cover, acting or second place', de: 'Vertretung oder zweiten Platz beenden' },
+    aside: true,
+    starts: { person: { field: 'standInId', while: ['stands_in'] } },
+  }),
   leave: movement({
     name: { en: 'Leaving', de: 'Austritt' },
     input: LeaveInput,
@@ -116,6 +223,7 @@ export const movements = {
   }),
   give_honour: movement({
     name: { en: 'Honour', de: 'Ehrung' },
+    aside: true,
     input: GiveHonourInput,
     right: { section: 'award', level: 'edit' },
     day: { field: 'awardedOn' },
@@ -239,7 +347,16 @@ export const movements = {
     day: firstDay,
     act: { en: 'Change full-time hours', de: 'Vollzeitstunden ändern' },
     starts: { organisation: { field: 'organisationId' } },
-    whole: ['organisation', 'location', 'unit', 'position', 'position_limits', 'employment', 'placement'],
+    whole: [
+      'organisation',
+      'location',
+      'unit',
+      'position',
+      'position_limits',
+      'employment',
+      'placement',
+      'absence',
+    ],
   }),
 } as const;
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import {
   Hundredths,
+  byMovement,
   choice,
   choiceOf,
   currency,
@@ -100,7 +101,7 @@ export const Placement = z.strictObject({
   /** Part of `hours` fallen to a temporary placement for the time: no longer contracted here. */
   lentHours: hours(Hundredths, { zero: true }),
   /** Part of `hours` not worked because of a long absence: contracted, but not at work. */
-  awayHours: hours(Hundredths, { zero: true }),
+  awayHours: byMovement('long_absence', hours(Hundredths, { zero: true })),
   /** Lent and away hours are free for others; otherwise they stay held. */
   backfilled: quiet(yesNo()),
   /** Marked as the one who leads among several holders. */
@@ -108,8 +109,6 @@ export const Placement = z.strictObject({
   /** Whom an acting or covering placement stands in for, or which one a temporary move takes hours from. */
   forPlacementId: quiet(refTo('placement', { followed: true }).nullable()),
   reasonId: list('reason').nullable(),
-  /** Why hours are away: its kind says whether the clock of pay steps stops. */
-  absenceKindId: list('absence_kind').nullable(),
   /** What it is booked to; none: the cost centre of the position. */
   costCentreId: refTo('cost_centre').nullable(),
   /** Above the limits of the position by right: why, and when that is looked at again. */

@@ -11,6 +11,7 @@ import {
   decimal,
   field,
   file,
+  hours,
   list,
   refTo,
   section,
@@ -222,6 +223,26 @@ export const disciplinaryMeasure = section('disciplinary_measure', 'disciplinary
   notByOneself: true,
 });
 
+/** A long absence: what is not worked of the primary place. Why somebody is away is said here alone; placements say how much. */
+export const Absence = z.strictObject({
+  employmentId: ofEmployment(),
+  kindId: list('absence_kind'),
+  /** Hours a week away; none: all there are. */
+  hours: hours(Hundredths.min(1)).nullable(),
+  /** Hours a week that are worked already, step by step, before it is over. */
+  workedAgain: hours(Hundredths.min(1)).nullable(),
+  /** When it is expected to end, where it has no last day. */
+  expectedUntil: day().nullable(),
+  notes: long().nullable(),
+});
+export type Absence = z.infer<typeof Absence>;
+/** Its section. */
+export const absence = section('absence', 'absence', Absence, {
+  ...terms,
+  sensitive: true,
+  untold: true,
+});
+
 /** Something of ours that somebody has. */
 export const Asset = z.strictObject({
   personId: ofPerson(),
@@ -363,4 +384,5 @@ export const recordSections = {
   one_off_payment: oneOffPayment,
   benefit,
   payroll_number: payrollNumber,
+  absence,
 } as const;

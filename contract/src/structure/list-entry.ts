@@ -47,6 +47,8 @@ export const Flags = z.strictObject({
   base: z.boolean().optional(),
   /** absence_kind: stops the clock of pay steps. */
   stopsClock: z.boolean().optional(),
+  /** absence_kind: who comes back step by step counts as away until the last step. */
+  stepsAreAway: z.boolean().optional(),
   /** honour: the group it belongs to. */
   group: Text.max(60).optional(),
   /** honour: given to somebody once only. */

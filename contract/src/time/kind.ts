@@ -50,6 +50,7 @@ export const kinds = [
   'declared_fact',
   'cost_split',
   'one_off_payment',
+  'absence',
   'benefit',
   'payroll_number',
   'own_section',

@@ -169,7 +169,8 @@ const contractKind = (
   };
 };
 
-const firstEntry = (
+/** The first entry of the lists, by id, that fits on a day; null where none does. */
+export const firstEntry = (
   register: Draft['register'],
   on: Bound,
   fits: (entry: Values<'list_entry'>) => boolean,

@@ -156,7 +156,6 @@ export const placementAt = (
   lead: false,
   forPlacementId: null,
   reasonId,
-  absenceKindId: null,
   costCentreId: null,
   aboveReason: above?.aboveReason ?? null,
   reviewOn: above?.reviewOn ?? null,

@@ -5,6 +5,7 @@ import { START, type SmallWorld, smallWorld } from '../../test/small-world';
 import { laws } from '../laws';
 import { payPlace } from '../people/pay-range';
 import { sense } from '../people/sense';
+import { followAbsences } from '../people/absences';
 import { nextStep, stepDue } from '../people/steps';
 import { hundredths, toNumber } from '../structure/fraction';
 import { positionState, vacancyOn } from '../structure/occupancy';
@@ -578,16 +579,18 @@ describe('pay steps', () => {
     const hire = hired('A', place, '2024-01-01', { pay: [{ amount: '3000', kindId: lists.BASE }] });
     return { ...hire, kinds, gradeId };
   };
-  const away = (placementId: number, absenceKindId: number, hours: number) =>
-    world.draft.set('placement', placementId, {
-      from: on('2024-03-01'),
-      until: on('2024-05-01'),
-      values: { awayHours: hours, absenceKindId },
-    });
+  const away = (employmentId: number, kindId: number, hours: number | null) => {
+    const { draft } = world;
+    const common = { from: on('2024-03-01'), until: on('2024-05-01') };
+    for (const row of [...world.register.referrers('absence', 'employmentId', employmentId)])
+      draft.cutFrom('absence', row.thing, common.from);
+    draft.create('absence', common.from, { employmentId, kindId, hours }, common.until);
+    followAbsences(draft);
+  };
 
   test('who begins is on the step of the position; an absence stops the clock by its kind, and only where nothing is worked', () => {
     const { register } = world;
-    const { employmentId, placementId, kinds } = ground();
+    const { employmentId, kinds } = ground();
     const due = () => nextStep(register, employmentId, on('2024-06-01'))?.due;
     expect(nextStep(register, employmentId, on('2024-06-01'))).toMatchObject({
       step: 1,
@@ -595,11 +598,11 @@ describe('pay steps', () => {
       amount: '3100',
     });
     expect(due()).toBe('2025-01-01');
-    away(placementId, kinds.runs, 3750);
+    away(employmentId, kinds.runs, null);
     expect(due()).toBe('2025-01-01');
-    away(placementId, kinds.stops, 1000);
+    away(employmentId, kinds.stops, 1000);
     expect(due()).toBe('2025-01-01');
-    away(placementId, kinds.stops, 3750);
+    away(employmentId, kinds.stops, null);
     expect(due()).toBe('2025-03-01');
   });
 

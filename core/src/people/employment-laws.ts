@@ -2,8 +2,19 @@ import type { Row } from '@gremium/contract';
 import type { Offence } from '../time/offence';
 import type { Register } from '../time/register';
 import { problem, thing } from '../time/problem';
-import { byFrom, isOn, overlaps, segments, uncovered } from '../time/calendar';
-import { exceeds, fraction, plus, ZERO } from '../structure/fraction';
+import {
+  OPEN,
+  type Period,
+  addDays,
+  byFrom,
+  intersection,
+  isBefore,
+  isOn,
+  overlaps,
+  segments,
+  uncovered,
+} from '../time/calendar';
+import { ZERO, exceeds, fraction, hundredths, minus, plus } from '../structure/fraction';
 import { contractedShare } from '../structure/occupancy';
 import { spanOf, spellsOf, workerFlags } from './employments';
 
@@ -155,20 +166,43 @@ export const lentFits = (register: Register, employmentId: number): Offence[] =>
   });
 };
 
-/** A cover holds at most what the covered holder does not (`cover_too_large`). */
+/**
+ * A cover holds at most what the covered holder does not (`cover_too_large`), but for the position's days of handover just before
+ * the absence and just after it; what has happened stands with a day of review (`over_by_right`).
+ */
 export const coversFit = (register: Register, positionId: number): Offence[] =>
   covers(register.referrers('placement', 'positionId', positionId)).flatMap((row) => {
     const covered = row.values.forPlacementId;
     if (covered === null) return [];
-    return register
-      .rows('placement', covered)
-      .filter((version) => overlaps(version, row))
-      .flatMap((version) => {
-        const away = fraction(version.values.awayHours + version.values.lentHours, version.values.fullTime);
-        if (!exceeds(contractedShare(row.values), away)) return [];
-        const params = { placement: thing('placement', row.thing), day: version.from };
-        return [{ problem: problem('cover_too_large', params, 'hours'), rows: [row, version], on: version }];
-      });
+    const versions = register.rows('placement', covered);
+    const days = register.at('position_limits', positionId, row.from)?.handoverDays ?? 0;
+    const isAway = ({ values }: Row<'placement'>) => values.awayHours + values.lentHours > 0;
+    const handsOver = (on: Period): boolean =>
+      days > 0 &&
+      versions.some(
+        (other) =>
+          isAway(other) &&
+          ((other.from !== '-infinity' &&
+            !isBefore(on.from, addDays(other.from, -days)) &&
+            !isBefore(other.from, on.until)) ||
+            (other.until !== OPEN &&
+              !isBefore(on.from, other.until) &&
+              !isBefore(addDays(other.until, days), on.until))),
+      );
+    return versions.flatMap((version) => {
+      const on = intersection(version, row);
+      if (!on) return [];
+      const away = fraction(version.values.awayHours + version.values.lentHours, version.values.fullTime);
+      const more = minus(contractedShare(row.values), away);
+      if (!exceeds(more, ZERO) || handsOver(on)) return [];
+      const placement = thing('placement', row.thing);
+      if (row.values.reviewOn !== null) {
+        const params = { position: thing('position', positionId), day: on.from, holders: [placement] };
+        return [{ problem: problem('over_by_right', params, 'reviewOn'), rows: [row], on }];
+      }
+      const params = { placement, day: on.from, over: hundredths(more) };
+      return [{ problem: problem('cover_too_large', params, 'hours'), rows: [row, version], on: version }];
+    });
   });
 
 /** Contracts and pay lie within their employment (`outside_employment`). */

@@ -11,6 +11,7 @@ import {
   byFrom,
   completedMonths,
   daysBetween,
+  intersection,
   isBefore,
   isOn,
   later,
@@ -44,7 +45,7 @@ const continued = (register: Register, employmentId: number): number[] => {
   return chain;
 };
 
-type Placed = { placements: Row<'placement'>[]; pay: Row<'pay'>[] };
+type Placed = { placements: Row<'placement'>[]; pay: Row<'pay'>[]; absences: Row<'absence'>[] };
 
 const gradeOn = (register: Register, { placements }: Placed, on: Bound): number | null => {
   const placement = placements.find((row) => isOn(row, on));
@@ -105,12 +106,14 @@ const joinedStops = (stops: readonly Period[]): Period[] =>
   }, []);
 
 // Days on which somebody works nothing because of an absence that stops the clock.
-const stopsIn = (register: Register, { placements }: Placed): Period[] =>
-  placements.filter(({ values }) => {
-    const { hours, lentHours, awayHours, absenceKindId } = values;
-    if (absenceKindId === null || awayHours === 0 || awayHours + lentHours < hours) return false;
-    return register.rows('list_entry', absenceKindId)[0]?.values.flags.stopsClock === true;
-  });
+const stopsIn = (register: Register, { placements, absences }: Placed): Period[] => {
+  const stopping = absences.filter(
+    ({ values }) => register.rows('list_entry', values.kindId)[0]?.values.flags.stopsClock === true,
+  );
+  return placements
+    .filter(({ values: { hours, lentHours, awayHours } }) => awayHours > 0 && awayHours + lentHours >= hours)
+    .flatMap((row) => stopping.flatMap((absence) => intersection(row, absence) ?? []));
+};
 
 const stepRow = (register: Register, gradeId: number, step: number, on: Bound) =>
   register
@@ -154,6 +157,7 @@ export const nextStep = (register: Register, employmentId: number, on: Day): Nex
     pay: chain
       .flatMap((id) => register.referrers('pay', 'employmentId', id))
       .filter(({ values }) => isBasePay(register, values)),
+    absences: chain.flatMap((id) => register.referrers('absence', 'employmentId', id)),
   };
   const pay = placed.pay.find((row) => isOn(row, on) && row.values.employmentId === employmentId);
   const placement = placed.placements.find((row) => isOn(row, on));

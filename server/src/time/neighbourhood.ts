@@ -109,7 +109,9 @@ export class Neighbourhood {
     );
     const belonging = await this.want([
       of('employment', 'continuesId', employments),
-      ...(['placement', 'contract'] as const).map((section) => of(section, 'employmentId', employments)),
+      ...(['placement', 'contract', 'absence'] as const).map((section) =>
+        of(section, 'employmentId', employments),
+      ),
       of(
         'pay',
         'employmentId',

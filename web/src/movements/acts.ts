@@ -24,7 +24,13 @@ export type Begun = {
   states: readonly string[];
 };
 
-export type Act = { kind: MovementKind; label: string; letter: string | undefined; start: () => void };
+export type Act = {
+  kind: MovementKind;
+  label: string;
+  letter: string | undefined;
+  isAside: boolean;
+  start: () => void;
+};
 
 /** Opens a slip; it proposes the day of the lens and keeps its own when the lens moves on. */
 export const useStart = () => {
@@ -70,7 +76,7 @@ export const useActs = ({ kind: record, id, name, ids, states }: Begun): Act[] =
   const start = useStart();
   const isGerman = i18n.language === 'de';
   return movementKinds.flatMap((kind) => {
-    const { starts, right, act, key } = movementOf(kind);
+    const { starts, right, act, key, aside } = movementOf(kind);
     const from = starts[record];
     const value = from && (from.several ? id : ids[from.field]);
     if (!from || value === undefined || !may.do(right)) return [];
@@ -79,6 +85,7 @@ export const useActs = ({ kind: record, id, name, ids, states }: Begun): Act[] =
       kind,
       label: isGerman ? act.de : act.en,
       letter: key,
+      isAside: aside === true,
       start: () => start(kind, { kind: record, id, name }, { [from.field]: from.several ? [value] : value }),
     };
   });

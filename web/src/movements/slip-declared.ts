@@ -63,7 +63,10 @@ export type SlipDeclaration = {
   /** Which entries of a list can be chosen. */
   fits?: (path: string, entry: ListEntry) => boolean;
   /** Records of which the values are shown. */
-  reads?: (input: Record<string, unknown>) => { positions?: unknown[]; units?: unknown[] };
+  reads?: (
+    input: Record<string, unknown>,
+    about: SlipContext['about'],
+  ) => { positions?: unknown[]; units?: unknown[]; people?: unknown[] };
   /** Problems that are said by what is still needed. */
   hidden?: Problem['code'][];
   /** What the next one of the kind has alike: where it is completed "and next alike". */

@@ -88,6 +88,12 @@ const ACTS = {
   rehire: 'hire',
   transfer: 'transfer',
   transfer_for_a_time: 'transfer',
+  change_terms: 'change',
+  change_pay: 'change',
+  pay_once: 'change',
+  cover: 'transfer',
+  acting: 'transfer',
+  second_placement: 'transfer',
   leave: 'leave',
 } as const;
 const actsOf = ({ movement: { kind } }: Slip) => (kind in ACTS ? { acts: ACTS[kind as 'hire'] } : {});

@@ -1,4 +1,4 @@
-import { structureEndpoints } from '@gremium/contract';
+import { peopleEndpoints, structureEndpoints } from '@gremium/contract';
 import { RowRegister } from '@gremium/core';
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
@@ -20,7 +20,8 @@ const idsIn = (values: readonly unknown[] = []): number[] => [
 export const useSlipShowing = ({
   positions: positionIds,
   units: unitIds,
-}: { positions?: unknown[]; units?: unknown[] } = {}): SlipShowing | null => {
+  people: personIds,
+}: { positions?: unknown[]; units?: unknown[]; people?: unknown[] } = {}): SlipShowing | null => {
   const reference = useReference();
   const units = useUnits();
   const { query } = useLens();
@@ -38,15 +39,25 @@ export const useSlipShowing = ({
     })),
     combine: (results) => results.flatMap(({ data }) => data ?? []),
   });
+  const people = useQueries({
+    queries: idsIn(personIds).map((id) => ({
+      ...recordQuery(peopleEndpoints.personRecord, { kind: 'person', id, query }),
+      placeholderData: keepPreviousData as never,
+    })),
+    combine: (results) => results.flatMap(({ data }) => data ?? []),
+  });
   return useMemo(() => {
     if (!reference || !units) return null;
     const whole = records.flatMap(({ rows }) => rows.filter(({ section }) => section === 'unit'));
     const own = positions.flatMap(({ rows }) => rows.filter(({ section }) => section.startsWith('position')));
+    // a record may hold rows of the lists too: each stands once
+    const listed = new Set([...reference, ...units, ...whole, ...own].map(({ id }) => id));
+    const theirs = people.flatMap(({ rows }) => rows).filter(({ id }) => !listed.has(id));
     const known = new Set(whole.map(({ thing }) => thing));
     const others = units.filter(({ thing }) => !known.has(thing));
-    const register = new RowRegister(asRows([...reference, ...others, ...whole, ...own]));
+    const register = new RowRegister(asRows([...reference, ...others, ...whole, ...own, ...theirs]));
     const named = new Map(
-      [...positions, ...records].flatMap(({ names }) =>
+      [...positions, ...records, ...people].flatMap(({ names }) =>
         names.map(({ kind, id, name }) => [`${kind} ${id}`, name] as const),
       ),
     );
@@ -60,5 +71,5 @@ export const useSlipShowing = ({
     const entityOf = (id: number) =>
       positions.find(({ rows }) => rows.some(({ thing }) => thing === id))?.inherited.legalEntityId ?? null;
     return { register, nameOf, entityOf };
-  }, [reference, units, positions, records]);
+  }, [reference, units, positions, records, people]);
 };

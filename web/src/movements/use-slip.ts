@@ -36,8 +36,9 @@ const useContext = (
   const payInWords = usePayInWords();
   const rangeInWords = useRangeInWords();
   const words = useSlipWords(declared);
-  const showing = useSlipShowing(declared.reads?.(input) ?? {});
   const [aboutKind = '', aboutId = '0'] = about.split(' ');
+  const record = { kind: aboutKind, id: Number(aboutId) };
+  const showing = useSlipShowing(declared.reads?.(input, record) ?? {});
   const nameOf = (of: Kind, id: number): string =>
     names.find((one) => one.kind === of && one.id === id)?.name ?? showing?.nameOf(of, id) ?? '';
   const named = (path: string): string => {
@@ -51,7 +52,6 @@ const useContext = (
   const own = askedAtHire(catalogueNow().sections).flatMap(({ section, field }) =>
     may.edit(section) ? `own.${field}` : [],
   );
-  const record = { kind: aboutKind, id: Number(aboutId) };
   return {
     nameOf,
     context: showing && {

@@ -43,8 +43,21 @@ const Sheet = (loaded: LoadedPerson) => {
   const { id, record, register, nameOf } = loaded;
   const { on } = useLens();
   const then = personThen(loaded, on);
-  const ids = { personId: id, employmentId: then.main?.id, placementId: then.forATime };
-  const states = [then.status, ...(then.forATime === undefined ? [] : ['for_a_time'])];
+  const ids = {
+    personId: id,
+    employmentId: then.main?.id,
+    awayEmploymentId: then.main?.id,
+    placementId: then.forATime,
+    absenceId: then.absence,
+    standInId: then.standIn,
+  };
+  const states = [
+    then.status,
+    ...(then.forATime === undefined ? [] : ['for_a_time']),
+    ...(then.isEnding ? ['ending'] : []),
+    ...(then.isAbsent ? ['absent'] : []),
+    ...(then.standIn === undefined ? [] : ['stands_in']),
+  ];
   const context = useRecord('person', loaded, { name: then.name, ids, states });
   return (
     <RecordSheet

@@ -1,5 +1,7 @@
 import type { Day } from '@gremium/contract';
 import {
+  OPEN,
+  absencesOf,
   byFrom,
   isBefore,
   isOn,
@@ -11,6 +13,8 @@ import {
   statusOf,
 } from '@gremium/core';
 import type { LoadedPerson } from './person-record';
+
+const STANDING_IN: ReadonlySet<string> = new Set(['cover', 'acting', 'second']);
 
 /** What somebody is and does on a day, as far as the record shows it: the employment that is main, else coming, else last. */
 export const personThen = ({ id, register }: LoadedPerson, on: Day) => {
@@ -33,6 +37,26 @@ export const personThen = ({ id, register }: LoadedPerson, on: Day) => {
     /** It is over: the last one of somebody who left. */
     isPast: here === undefined,
     status,
+    /** It has a last day, and nobody has recorded that they leave. */
+    isEnding:
+      main !== undefined && main.until !== OPEN && (main.rows.at(-1)?.values.endReasonId ?? null) === null,
+    /** Some of their hours are away, on the day or later. */
+    isAbsent:
+      main !== undefined &&
+      register
+        .referrers('placement', 'employmentId', main.id)
+        .some(
+          ({ values, until }) => values.kind === 'primary' && values.awayHours > 0 && isBefore(on, until),
+        ),
+    /** The absence on the day, or the next one, for whoever may see why somebody is away. */
+    absence: main && absencesOf(register, main.id).find(({ until }) => isBefore(on, until))?.thing,
+    /** Where they stand in for others, or hold a second place, on the day or later. */
+    standIn: main
+      ? register
+          .referrers('placement', 'employmentId', main.id)
+          .filter(({ values, until }) => STANDING_IN.has(values.kind) && isBefore(on, until))
+          .sort(byFrom)[0]?.thing
+      : undefined,
     /** Where they are for a time, on the day or later. */
     forATime: main
       ? register

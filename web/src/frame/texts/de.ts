@@ -6,6 +6,7 @@ export const de: typeof en = {
   addHere: 'Was fehlt, hinzufügen …',
   addThis: '„{{text}}“ hinzufügen …',
   waiting: 'Einen Moment …',
+  moreActs: 'Weiteres',
   yes: 'ja',
   no: 'nein',
   me: 'Angemeldet: {{name}}. Farben, Sprache, Abmelden',

@@ -4,6 +4,7 @@ export const en = {
   addHere: 'Add one that is missing …',
   addThis: 'Add “{{text}}” …',
   waiting: 'One moment …',
+  moreActs: 'More acts',
   yes: 'yes',
   no: 'no',
   me: 'Signed in as {{name}}: theme, language, sign out',

@@ -1,0 +1,33 @@
+import type { Day, Row } from '@gremium/contract';
+import { type Spell, primaryPlacement, spanOf } from '../people/employments';
+import { isOn } from '../time/calendar';
+import type { Draft } from '../time/draft';
+import { problem, thing } from '../time/problem';
+
+/** An employment on a day: whose it is, what it says, its whole period, and where its primary place is. */
+export type Employed = {
+  employmentId: number;
+  personId: number;
+  row: Row<'employment'>;
+  span: Pick<Spell, 'from' | 'until'>;
+  primary: Row<'placement'> | undefined;
+};
+
+/** An employment on a day of its own; `employment_unknown` at the field of the day where there is none. */
+export const employedOn = (
+  draft: Draft,
+  employmentId: number,
+  on: Day,
+  field: string = 'firstDay',
+): Employed | null => {
+  const rows = draft.register.rows('employment', employmentId);
+  const row = rows.find((one) => isOn(one, on));
+  const span = spanOf(rows);
+  if (!row || !span) {
+    const params = { employment: thing('employment', employmentId), day: on };
+    draft.problems.push(problem('employment_unknown', params, field));
+    return null;
+  }
+  const primary = primaryPlacement(draft.register, employmentId, on);
+  return { employmentId, personId: row.values.personId, row, span, primary };
+};
