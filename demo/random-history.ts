@@ -275,13 +275,28 @@ const transferSomebody = (world: World): void => {
   tryMovement(world, 'transfer', { ...input, reasonId: null });
 };
 
+// Somebody employed on a day, with their employment.
+const employedOn = ({ history, chance }: World, on: Day) => {
+  const running = [...history.register.allOn('employment', on)];
+  if (running.length === 0) return null;
+  const { thing: employmentId, values } = chance.pick(running);
+  return { employmentId, personId: values.personId };
+};
+
 // Hours, contract, pay of somebody from a day; something paid once; a last day that moves on.
+const endingIn = ({ history, chance }: World): number | undefined => {
+  const ending = [...history.register.all('employment')].filter(
+    ({ until, values }) => until !== OPEN && values.endReasonId === null,
+  );
+  return ending.length === 0 ? undefined : chance.pick(ending).thing;
+};
+
 const changeSomebodysTerms = (world: World): void => {
-  const { history, chance, persons, lists } = world;
-  const spell = persons.length > 0 && spellsOf(history.register, chance.pick(persons))[0];
-  if (!spell) return;
-  const of = { employmentId: spell.id, reasonId: null };
+  const { chance, lists } = world;
   const firstDay = anyDay(world);
+  const somebody = employedOn(world, firstDay);
+  if (!somebody) return;
+  const of = { employmentId: somebody.employmentId, reasonId: null };
   const amount = String(chance.int(20, 60) * 100);
   const roll = chance.next();
   if (roll < 0.3)
@@ -308,63 +323,65 @@ const changeSomebodysTerms = (world: World): void => {
     tryMovement(world, 'pay_once', { ...of, paidOn: firstDay, kindId: lists['BASE'] as number, amount });
   else
     tryMovement(world, 'extend', {
-      employmentId: spell.id,
+      employmentId: endingIn(world) ?? somebody.employmentId,
       lastDay: chance.is(0.8) ? addDays(firstDay, chance.int(10, 400)) : null,
     });
 };
 
 // Somebody is away for long, is back, on other days; others stand in for them, or hold a second place.
 const somebodyIsAway = (world: World): void => {
-  const { history, chance, persons, lists, positions } = world;
-  const spell = persons.length > 0 && spellsOf(history.register, chance.pick(persons))[0];
-  if (!spell) return;
+  const { history, chance, lists, positions } = world;
   const firstDay = anyDay(world);
+  const somebody = employedOn(world, firstDay);
+  if (!somebody) return;
   const lastDay = chance.is(0.8) ? addDays(firstDay, chance.int(0, 300)) : null;
   const kindId = lists[chance.pick(['PARENT', 'ILLNESS', 'UNPAID'])] as number;
   const absences = [...history.register.all('absence')];
   const roll = chance.next();
-  if (absences.length === 0 || roll < 0.35) {
+  if (roll < 0.3 || (absences.length === 0 && roll < 0.75)) {
     tryMovement(world, 'long_absence', {
-      ...{ employmentId: spell.id, firstDay, lastDay, kindId },
+      ...{ employmentId: somebody.employmentId, firstDay, lastDay, kindId },
       ...(chance.is(0.3) ? { hours: chance.pick([750, 1500]) } : {}),
       oldPlace: chance.pick(['kept', 'backfilled'] as const),
     });
     return;
   }
+  if (absences.length === 0 || roll >= 0.75) return standInSomewhere(world, chance.pick(positions));
   const { thing: absenceId, from, values } = chance.pick(absences);
   const near = addDays(from as Day, chance.int(-20, 60));
   const next = addDays(near, chance.int(10, 60));
-  if (roll < 0.55)
+  if (roll < 0.5)
     tryMovement(world, 'return_from_absence', {
       employmentId: values.employmentId,
       firstDay: near,
       ...(chance.is(0.5) ? { hours: chance.pick([750, 1500]) } : {}),
       ...(chance.is(0.3) ? { steps: [{ from: next, hours: chance.pick([2250, 4000]) }] } : {}),
     });
-  else if (roll < 0.65)
+  else if (roll < 0.6)
     tryMovement(world, 'change_absence', {
       absenceId,
       firstDay: near,
       lastDay: addDays(near, chance.int(1, 90)),
     });
-  else if (roll < 0.8)
+  else
     tryMovement(world, 'cover', {
       awayEmploymentId: values.employmentId,
-      ...{ personId: spell.rows[0]?.values.personId as number, firstDay: near, reasonId: null },
+      ...{ personId: employedOn(world, near)?.personId ?? somebody.personId, firstDay: near, reasonId: null },
       ...(chance.is(0.7) ? { hours: chance.pick([375, 750]) } : {}),
     });
-  else standInSomewhere(world, spell.rows[0]?.values.personId as number, chance.pick(positions));
 };
 
-const standInSomewhere = (world: World, personId: number, positionId: number): void => {
+const standInSomewhere = (world: World, positionId: number): void => {
   const { history, chance } = world;
   const firstDay = anyDay(world);
-  const lastDay = addDays(firstDay, chance.int(10, 200));
+  const personId = employedOn(world, firstDay)?.personId;
+  if (personId === undefined) return;
+  const lastDay = chance.is(0.3) ? null : addDays(firstDay, chance.int(10, 60));
   const standing = [...history.register.all('placement')].filter(({ values }) =>
     ['cover', 'acting', 'second'].includes(values.kind),
   );
   const reasonId = null;
-  if (standing.length > 0 && chance.is(0.3)) {
+  if (standing.length > 0 && chance.is(0.5)) {
     const { thing: standInId, from } = chance.pick(standing);
     tryMovement(world, 'end_stand_in', { standInId, lastDay: addDays(from as Day, chance.int(0, 90)) });
   } else if (chance.is(0.5))

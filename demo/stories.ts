@@ -29,6 +29,7 @@ const makeRoles = (simulation: Simulation): void => {
     'employment',
     'contract',
     'placement',
+    'absence',
     'position',
     'unit',
     'job',

@@ -316,8 +316,9 @@ export const workedOut: readonly WorkedOut[] = [
     name: 'nextStepOn',
     kind: 'day',
     anchor: 'employment',
-    needs: ['pay', 'placement', 'position', 'grade_step'],
-    reads: ['pay.step', 'position.gradeId', 'job.gradeId'],
+    // an absence may stop the clock: the day tells of why somebody is away
+    needs: ['pay', 'placement', 'position', 'grade_step', 'absence'],
+    reads: ['pay.step', 'position.gradeId', 'job.gradeId', 'employment.continuesId'],
     read: (at) => {
       if (!has(at, 'pay', 'placement', 'position') || at.text('pay', 'step') === null) return null;
       return nextStep(at.facts.columns, idOf(at, 'employment'), dayOf(at))?.due ?? null;

@@ -83,11 +83,7 @@ export const longAbsence: Decide<'long_absence'> = (draft, input) => {
   if (input.oldPlace === 'backfilled') leaveOpen(draft, employmentId, period);
   return {
     things: thingsOf(employed),
-    slip: [
-      slip('lastDay', lastDay ?? null, 'typed'),
-      slip('kindId', kindId, 'typed', null, 'absence'),
-      ...told(draft, employed, firstDay),
-    ],
+    slip: told(draft, employed, firstDay),
   };
 };
 

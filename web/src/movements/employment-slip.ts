@@ -77,10 +77,9 @@ export const employmentHead: Pick<SlipDeclaration, 'title' | 'lead' | 'reads' | 
   hasBefore: true,
 };
 
-/** Title, needs and reasons of a slip by which somebody stands in. */
-export const standInHead: Pick<SlipDeclaration, 'lead' | 'needs' | 'fits' | 'hasBefore'> = {
+/** Lead and reasons of a slip by which somebody stands in. */
+export const standInHead: Pick<SlipDeclaration, 'lead' | 'fits' | 'hasBefore'> = {
   lead: ({ words }) => words.lead,
-  needs: ({ input, words }) => (input['personId'] ? [] : [words.needs?.['who'] ?? '']),
   fits: listedFor('transfer'),
   hasBefore: true,
 };

@@ -17,7 +17,6 @@ export const declared = slip('change_pay', {
     },
     notes: { 'pay.0.kindId': 'left out: base pay' },
     options: { keep: 'stay as planned', replace: 'give way to this' },
-    needs: { pay: 'the new amount' },
   },
   de: {
     submit: 'Entgelt jetzt ändern',
@@ -33,7 +32,6 @@ export const declared = slip('change_pay', {
     },
     notes: { 'pay.0.kindId': 'leer: das Grundentgelt' },
     options: { keep: 'bleiben wie geplant', replace: 'weichen dieser' },
-    needs: { pay: 'der neue Betrag' },
   },
   ...employmentHead,
   rows: () => [['firstDay', 'pay.0.amount'], 'reasonId'],
@@ -49,8 +47,6 @@ export const declared = slip('change_pay', {
     if (list !== 'pay' || field === undefined || field === 'amount' || field === 'kindId') return undefined;
     return payNow(context)?.values[field as 'basis'] ?? undefined;
   },
-  needs: ({ input, words }) =>
-    (input['pay'] as { amount?: unknown }[] | undefined)?.[0]?.amount ? [] : [words.needs?.['pay'] ?? ''],
   hidden: ['value_missing'],
   note: (path, context) => (path === 'pay.0.amount' ? payNowInWords(context) : undefined),
   understood: (path, value, context) =>

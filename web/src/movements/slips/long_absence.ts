@@ -60,5 +60,4 @@ export const declared = slip('long_absence', {
   ],
   more: () => [['hours', 'expectedUntil'], 'notes', 'reason'],
   current: (path) => (path === 'oldPlace' ? 'kept' : undefined),
-  returns: true,
 });

@@ -43,7 +43,6 @@ export const declared = slip('second_placement', {
   },
   ...standInHead,
   title: ({ named, words }) => named('personId') || words.title,
-  needs: ({ input, words }) => (input['positionId'] ? [] : [words.needs?.['where'] ?? '']),
   rows: () => ['positionId', ['firstDay', 'lastDay'], 'hours'],
   more: () => ['reasonId', ['above.aboveReason', 'above.reviewOn'], 'reason'],
 });
