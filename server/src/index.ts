@@ -14,6 +14,7 @@ export * from './database/transaction';
 export { readFile } from './files/read-file';
 export { sentenceOf } from './files/sentences';
 export * from './open-server';
+export { moveAbsences } from './people/absences-moved';
 export * from './people/pictures.sql';
 export * from './people/read-picture';
 export * from './time/act';

@@ -6,6 +6,7 @@ import { MOST_QUESTION, MOST_WAITS } from './database/waits';
 import { firstAdministratorLink } from './access/access.endpoints';
 import { makeApp } from './app';
 import { openServer } from './open-server';
+import { moveAbsences } from './people/absences-moved';
 import { dayIn, environmentClock } from './time/clock';
 import { headNumber } from './time/lens';
 
@@ -26,6 +27,8 @@ const start = async (): Promise<void> => {
   const owner = ownerPool(url);
   const applied = await migrate(owner);
   if (applied.length > 0) say(`Database brought up to date: ${applied.join(', ')}.`);
+  const moved = await moveAbsences(owner, clock.now());
+  if (moved > 0) say(`Absences made of what places said: ${moved}.`);
   const demo = isDemo ? await import('../../demo/make') : undefined;
   const accounts = isDemo ? (await import('../../demo/accounts')).demoAccounts : [];
   const number = await headNumber(owner);

@@ -3,9 +3,19 @@
 import { readFileSync } from 'node:fs';
 import { gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { type AccountRole, type Grant, grantsOf, preset } from '@gremium/contract';
+import { type AccountRole, type Grant, type Moment, grantsOf, preset } from '@gremium/contract';
 import type { Pool } from 'pg';
-import { migrate, ownerPool, verifyJournal, name as quoted } from '@gremium/server';
+import { Draft, RowRegister } from '@gremium/core';
+import {
+  IdSource,
+  migrate,
+  moveAbsences,
+  ownerPool,
+  recordEntry,
+  transaction,
+  verifyJournal,
+  name as quoted,
+} from '@gremium/server';
 import { type Running, many, sql, startServer } from './harness';
 
 const dump = new URL('./fixtures/before-catalogue.sql.gz', import.meta.url);
@@ -103,7 +113,6 @@ describe('a database of the previous release', () => {
     // columns that came since are empty in rows from before
     const since = {
       kept_hours: null,
-      absence_kind_id: null,
       cost_centre_id: null,
       above_reason: null,
       review_on: null,
@@ -149,6 +158,62 @@ describe('a database of the previous release', () => {
       const was = before.accounts[i]!.grants.map((grant) => ({ ...grant, acts: [...grant.acts].sort() }));
       expect(without).toEqual(was);
     });
+  });
+
+  test('has an absence for whatever is away, in one entry, once; its journal verifies', async () => {
+    // places of before said themselves that somebody is away: some do from here on, wholly or in part
+    const rows = await many<Record<string, unknown>>(
+      owner,
+      sql`select v.*, valid_from::text as "from", valid_until::text as until, recorded_by as entry
+        from placement_version v where superseded_by is null and kind = 'primary' and hours > lent_hours order by id limit 6`,
+    );
+    const register = new RowRegister(
+      rows.map(({ id, lineage, placement_id, from, until, entry, ...columns }) => {
+        const named = Object.entries(columns).map(([name, value]) => [
+          name.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase()),
+          value,
+        ]);
+        const values = Object.fromEntries(
+          named.filter(([name]) => preset.section('placement').metas.has(name as string)),
+        );
+        return {
+          id,
+          lineage,
+          section: 'placement',
+          thing: placement_id,
+          from,
+          until,
+          values,
+          entry,
+        } as never;
+      }),
+    );
+    const newId = await new IdSource().reserve(owner, 50);
+    const draft = new Draft(register, newId, newId());
+    const held = [...register.all('placement')];
+    held.forEach(({ thing, from, until, values }, i) => {
+      const away = i % 2 === 0 ? values.hours - values.lentHours : 100;
+      draft.set('placement', thing, { from, until, values: { awayHours: away } });
+    });
+    const head = { id: draft.entry, now: '2026-11-22T08:00:00.000Z' as Moment, account: 'admin' };
+    await transaction(owner, (tx) => recordEntry(tx, { ...head, kind: 'edit', reason: null }, draft.change));
+    const said = sql`select p.away_hours as away, p.hours - p.lent_hours as here,
+        coalesce(a.hours, p.hours - p.lent_hours) as absent, l.code
+      from placement_version p
+      left join absence_version a on a.superseded_by is null and a.employment_id = p.employment_id
+        and a.valid_from <= p.valid_from and p.valid_until <= a.valid_until
+      left join list_entry_version l on l.list_entry_id = a.kind_id and l.superseded_by is null
+      where p.superseded_by is null and p.kind = 'primary' and p.away_hours > 0`;
+    const before = await many<{ away: number; absent: number | null; code: string | null }>(owner, said);
+    expect(before.length).toBeGreaterThan(3);
+    expect(before.every(({ code }) => code === null)).toBe(true);
+    expect(await moveAbsences(owner, '2026-11-23T08:00:00.000Z' as Moment)).toBe(before.length);
+    const after = await many<{ away: number; absent: number | null; code: string | null }>(owner, said);
+    expect(after.map(({ away, code }) => [away, code])).toEqual(
+      after.map(({ absent }) => [absent, 'BEFORE']),
+    );
+    expect(await moveAbsences(owner, '2026-11-23T08:00:01.000Z' as Moment)).toBe(0);
+    expect((await verifyJournal(owner)).faults).toEqual([]);
   });
 
   test('is served', async () => {
