@@ -128,7 +128,7 @@ export const movements = {
     input: ChangePayInput,
     right: { section: 'pay', level: 'edit' },
     day: firstDay,
-    act: { en: 'Change pay', de: 'Entgelt ändern' },
+    act: { en: 'Set new pay', de: 'Neues Entgelt festlegen' },
     key: 'p',
     starts: { person: { field: 'employmentId', while: ['at_work', 'away', 'coming'] } },
   }),
@@ -173,7 +173,7 @@ export const movements = {
     right: { section: 'absence', level: 'edit' },
     day: firstDay,
     aside: true,
-    act: { en: 'Change absence', de: 'Abwesenheit ändern' },
+    act: { en: 'Move absence', de: 'Abwesenheit verschieben' },
     starts: { person: { field: 'absenceId', while: ['absent'] } },
   }),
   cover: movement({

@@ -253,8 +253,9 @@ const unlikely = (values: Values<'pay'>, week: Week): Problem[] => {
   return isLikely ? [] : [problem('pay_unlikely', { amount, currency, basis }, 'amount')];
 };
 
-const hoursSense = ({ values: { hours } }: Row<'placement'>): Problem[] =>
-  hours > 0 && hours <= MOST_HOURS * 100
+// Acting is leading beside one's own hours: it may take none.
+const hoursSense = ({ values: { hours, kind } }: Row<'placement'>): Problem[] =>
+  (hours > 0 || kind === 'acting') && hours <= MOST_HOURS * 100
     ? []
     : [problem('share_range', { least: '0', most: String(MOST_HOURS) }, 'hours')];
 
