@@ -3,6 +3,7 @@ import { expect, test } from '@jest/globals';
 import { endpoints } from '@gremium/contract';
 import { many, newcomer, sql, vacantPosition } from '../server/test/harness';
 import { goTo, kept, press, sees } from './browser';
+import { completeSlip, pickIn, typeIn } from './in-slip';
 import { type Story, story } from './story';
 
 let running: Story['running'];
@@ -10,21 +11,8 @@ let page: Story['page'];
 let admin: Story['admin'];
 story((told) => ({ running, page, admin } = told));
 
-const type = async (field: string, text: string): Promise<void> => {
-  const input = `.slipform [id$="-${field}"]`;
-  await page.waitForSelector(input);
-  await page.click(input);
-  await page.keyboard.down('Control');
-  await page.keyboard.press('a');
-  await page.keyboard.up('Control');
-  await page.keyboard.type(text);
-  await page.keyboard.press('Tab');
-};
-const complete = async (): Promise<void> => {
-  await page.waitForSelector('.slipfoot button[type=submit]:not([disabled])', { timeout: 120_000 });
-  await page.click('.slipfoot button[type=submit]');
-  await page.waitForSelector('.sliphead[role=status]', { timeout: 120_000 });
-};
+const type = (field: string, text: string) => typeIn(page, field, text);
+const complete = () => completeSlip(page);
 const placements = (employmentId: number) =>
   many<{ kind: string; lent: number; from: string; until: string }>(
     running.owner,
@@ -50,13 +38,7 @@ test('refused with what is there, corrected, started two days late, ended early,
     )) as [{ code: string }];
     await goTo(page, `${running.address}/people/${hired.personId}`);
     await press(page, 'Transfer for a time');
-    await page.waitForSelector('.slipform [id$="-positionId"]');
-    await page.click('.slipform [id$="-positionId"]');
-    await page.keyboard.type(code);
-    await page.waitForSelector(
-      '.ant-select-dropdown:not(.ant-select-dropdown-hidden) .ant-select-item-option',
-    );
-    await page.keyboard.press('Enter');
+    await pickIn(page, 'positionId', code);
     await type('firstDay', '16/11/26');
     await type('lastDay', '31.3.2027');
     await type('hours', '55');

@@ -112,7 +112,9 @@ test('edits of every section of theirs', async () => {
       for (const [mode, theirs, nobodys] of pairs) {
         const [a, b] = [await saidTo(theirs, ids), await saidTo(nobodys, ids)];
         tried++;
-        if (a !== b && !(one.once && a.startsWith('403') && isBare(a, name)))
+        // what ended while they were theirs is seen, and after it there is nothing that could be changed
+        const isOver = /^200 .*"(no_version_on_day|nothing_changed)"/.test(a) && a.includes('"rows":[]');
+        if (a !== b && !(one.once && ((a.startsWith('403') && isBare(a, name)) || isOver)))
           differ.push(`${name} ${mode}: ${a.slice(0, 600)} / ${b.slice(0, 300)}`);
       }
     }

@@ -378,7 +378,7 @@ describe('rights', () => {
   });
 
   test('what is worked out of a field that may be hidden says so: it is gone with the field', () => {
-    const { history } = randomHistory(7, 300);
+    const { history } = randomHistory(3, 400);
     const change = {
       recorded: history.entries.flatMap((entry) => entry.change.recorded),
       superseded: history.entries.flatMap((entry) => entry.change.superseded),
