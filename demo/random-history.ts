@@ -182,7 +182,7 @@ const anyAct = (world: World): void => {
   else if (roll < 0.62) somebodyLeaves(world);
   else if (roll < 0.64) changeHours(world);
   else if (roll < 0.67) changeSomebodysTerms(world);
-  else if (roll < 0.71) somebodyIsAway(world);
+  else if (roll < 0.72) somebodyIsAway(world);
   else if (roll < 0.74) changeStructure(world);
   else if (roll < 0.8) changePosition(world);
   else if (roll < 0.89) moveStructure(world);
@@ -338,7 +338,7 @@ const somebodyIsAway = (world: World): void => {
   const kindId = lists[chance.pick(['PARENT', 'ILLNESS', 'UNPAID'])] as number;
   const absences = [...history.register.all('absence')];
   const roll = chance.next();
-  if (roll < 0.3 || (absences.length === 0 && roll < 0.75)) {
+  if (roll < 0.3 || (absences.length === 0 && roll < 0.6)) {
     tryMovement(world, 'long_absence', {
       ...{ employmentId: somebody.employmentId, firstDay, lastDay, kindId },
       ...(chance.is(0.3) ? { hours: chance.pick([750, 1500]) } : {}),
@@ -346,7 +346,7 @@ const somebodyIsAway = (world: World): void => {
     });
     return;
   }
-  if (absences.length === 0 || roll >= 0.75) return standInSomewhere(world, chance.pick(positions));
+  if (absences.length === 0 || roll >= 0.7) return standInSomewhere(world, chance.pick(positions));
   const { thing: absenceId, from, values } = chance.pick(absences);
   const near = addDays(from as Day, chance.int(-20, 60));
   const next = addDays(near, chance.int(10, 60));
@@ -381,9 +381,9 @@ const standInSomewhere = (world: World, positionId: number): void => {
     ['cover', 'acting', 'second'].includes(values.kind),
   );
   const reasonId = null;
-  if (standing.length > 0 && chance.is(0.5)) {
+  if (standing.length > 0 && chance.is(0.65)) {
     const { thing: standInId, from } = chance.pick(standing);
-    tryMovement(world, 'end_stand_in', { standInId, lastDay: addDays(from as Day, chance.int(0, 90)) });
+    tryMovement(world, 'end_stand_in', { standInId, lastDay: addDays(from as Day, chance.int(0, 40)) });
   } else if (chance.is(0.5))
     tryMovement(world, 'acting', { positionId, personId, firstDay, lastDay, reasonId });
   else

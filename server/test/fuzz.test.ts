@@ -257,7 +257,7 @@ describe('the API', () => {
           ...(body === undefined ? {} : { 'content-type': 'application/json' }),
         },
         ...(body === undefined ? {} : { body }),
-        signal: AbortSignal.timeout(15_000),
+        signal: AbortSignal.timeout(60_000),
       }).catch((error: unknown) => {
         throw new Error(`no answer to ${asked}: ${String(error)}`);
       });
