@@ -9,6 +9,7 @@ import { leave } from '../movements/leave';
 import { transfer } from '../movements/transfer';
 import { exceeds, fraction, hundredths, sum } from './fraction';
 import { managerOf, managerPosition } from './manager';
+import { followAbsences } from '../people/absences';
 import { sense } from '../people/sense';
 import { positionState, vacancyOn } from './occupancy';
 import { rollUp } from '../../test/roll-up-by-rows';
@@ -91,12 +92,15 @@ describe('occupancy', () => {
 
   test('long absence keeps the place held; backfilled it is free for another', () => {
     const place = position(units.terminal, 'Away');
-    const { placementId } = hired('A', place, '2024-02-01');
-    draft.set('placement', placementId, {
-      from: day('2024-04-01'),
-      until: day('2024-07-01'),
-      values: { awayHours: 3750 },
+    const { placementId, employmentId } = hired('A', place, '2024-02-01');
+    const kindId = draft.create('list_entry', BEGINNING, {
+      list: 'absence_kind',
+      code: 'PARENT',
+      label: { en: 'Parent', de: 'Eltern' },
+      flags: {},
     });
+    draft.create('absence', day('2024-04-01'), { employmentId, kindId }, day('2024-07-01'));
+    followAbsences(draft);
     expect(positionState(register, place, day('2024-05-01')).occupancy).toBe('filled');
     draft.set('placement', placementId, {
       from: day('2024-04-01'),
