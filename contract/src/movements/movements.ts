@@ -184,15 +184,6 @@ export const movements = {
     act: { en: 'Arrange cover', de: 'Vertretung regeln' },
     starts: { person: { field: 'awayEmploymentId', while: ['absent'] } },
   }),
-  acting: movement({
-    name: { en: 'Acting', de: 'Kommissarische Leitung' },
-    input: ActingInput,
-    right: { act: 'transfer' },
-    day: firstDay,
-    aside: true,
-    act: { en: 'Let somebody act', de: 'Kommissarisch besetzen' },
-    starts: { position: { field: 'positionId' } },
-  }),
   second_placement: movement({
     name: { en: 'Second placement', de: 'Zweiter Platz' },
     input: SecondPlacementInput,
@@ -262,6 +253,15 @@ export const movements = {
     right: { section: 'position_limits', level: 'edit' },
     day: firstDay,
     act: { en: 'Limits by season', de: 'Grenzen nach Saison' },
+    starts: { position: { field: 'positionId' } },
+  }),
+  acting: movement({
+    name: { en: 'Acting', de: 'Kommissarische Leitung' },
+    input: ActingInput,
+    right: { act: 'transfer' },
+    day: firstDay,
+    aside: true,
+    act: { en: 'Let somebody act', de: 'Kommissarisch besetzen' },
     starts: { position: { field: 'positionId' } },
   }),
   new_job: movement({
