@@ -102,7 +102,7 @@ describe('honours', () => {
       await isReady(true);
       expect(await findings(page)).toEqual([]);
       await page.click('.slipfoot button[type="submit"]');
-      await page.waitForFunction(() => !document.querySelector('.slipform'));
+      await page.waitForFunction(() => !document.querySelector('.slipform'), { timeout: 120_000 });
       const after = (await awardsOf(id)).slice(before);
       expect(after).toEqual([
         { code: 'THANKS', ordinal: null, number: null, file: null },
