@@ -9,6 +9,7 @@ import {
   day,
   decisionOf,
   spellsOf,
+  standsAside,
 } from '@gremium/core';
 import { History } from './history';
 import { Chance } from './random';
@@ -283,7 +284,7 @@ const employedOn = ({ history, chance }: World, on: Day) => {
   return { employmentId, personId: values.personId };
 };
 
-// Hours, contract, pay of somebody from a day; something paid once; a last day that moves on.
+// An employment with a last day that nobody recorded a leaving of.
 const endingIn = ({ history, chance }: World): number | undefined => {
   const ending = [...history.register.all('employment')].filter(
     ({ until, values }) => until !== OPEN && values.endReasonId === null,
@@ -291,6 +292,7 @@ const endingIn = ({ history, chance }: World): number | undefined => {
   return ending.length === 0 ? undefined : chance.pick(ending).thing;
 };
 
+// Hours, contract, pay of somebody from a day; something paid once; a last day that moves on.
 const changeSomebodysTerms = (world: World): void => {
   const { chance, lists } = world;
   const firstDay = anyDay(world);
@@ -377,9 +379,7 @@ const standInSomewhere = (world: World, positionId: number): void => {
   const personId = employedOn(world, firstDay)?.personId;
   if (personId === undefined) return;
   const lastDay = chance.is(0.3) ? null : addDays(firstDay, chance.int(10, 60));
-  const standing = [...history.register.all('placement')].filter(({ values }) =>
-    ['cover', 'acting', 'second'].includes(values.kind),
-  );
+  const standing = [...history.register.all('placement')].filter(({ values }) => standsAside(values));
   const reasonId = null;
   if (standing.length > 0 && chance.is(0.65)) {
     const { thing: standInId, from } = chance.pick(standing);

@@ -81,7 +81,7 @@ describe('terms and pay', () => {
     expect(await paidOn(employmentId as number, '2027-01-01')).toEqual(['3000']);
   });
 
-  test('who may not change pay, or whose own pay it is, is refused', async () => {
+  test('who may not change pay is refused', async () => {
     const { employmentId } = await hired('Others');
     const input = { employmentId, firstDay: '2027-01-01', pay: [{ amount: '9000' }] };
     for (const who of ['audit', 'tallinn', 'crew', 'manager'] as const) {
@@ -91,6 +91,32 @@ describe('terms and pay', () => {
       );
     }
     expect(await paidOn(employmentId as number, '2027-01-01')).toEqual(['3000']);
+  });
+});
+
+describe('an extension', () => {
+  test('to a later day, and for good: place, contract and pay go on, by SQL', async () => {
+    const positionId = await vacantPosition(running, admin);
+    const person = newcomer('Seasonal');
+    const { employmentId } = await move('hire', {
+      ...{ person, positionId, firstDay: '2026-11-02', lastDay: '2027-03-31' },
+      ...{ contract: { fixedUntil: '2027-03-31' }, pay: [] },
+    });
+    const ends = async () =>
+      (
+        await many<{ until: string }>(
+          running.owner,
+          sql`select valid_until::text as until from employment_version where superseded_by is null and employment_id = ${employmentId as number}
+            union select max(valid_until)::text from placement_version where superseded_by is null and employment_id = ${employmentId as number}
+            union select max(valid_until)::text from contract_version where superseded_by is null and employment_id = ${employmentId as number}`,
+        )
+      ).map(({ until }) => until);
+    expect((await refused('extend', { employmentId, lastDay: '2027-02-28' })).codes).toEqual(['period']);
+    await move('extend', { employmentId, lastDay: '2027-09-30' });
+    expect(await ends()).toEqual(['2027-10-01']);
+    await move('extend', { employmentId, lastDay: null });
+    expect(await ends()).toEqual(['infinity']);
+    expect((await refused('extend', { employmentId, lastDay: null })).codes).toEqual(['nothing_to_extend']);
   });
 });
 

@@ -161,6 +161,10 @@ describe('days and steps', () => {
       absence.undo();
     }
     expect(back('2027-05-01').codes).toEqual(['nobody_away']);
+    // steps say with how many hours they begin: else somebody would be back wholly until the first of them
+    away();
+    const steps = [{ from: on('2027-06-01'), hours: 2250 }];
+    expect(back('2027-05-01', { steps }).problems).toMatchObject([{ code: 'value_missing', field: 'hours' }]);
   });
 
   test('moved earlier, the place follows; a second one inside the first is refused with its days', () => {

@@ -1,14 +1,24 @@
 // Long absences and the return from them; whoever stands in: cover, acting, a second place.
 import type { Bound, Day, PayInput, Row, SlipValue, Values } from '@gremium/contract';
 import { absenceOn, absencesOf, followAbsences } from '../people/absences';
-import { mainEmployment, primaryPlacement, spanOf, spellsOf } from '../people/employments';
-import { OPEN, type Period, addDays, byFrom, intersection, isBefore, isOn, overlaps } from '../time/calendar';
+import { mainEmployment, primaryPlacement, spanOf, spellsOf, standsAside } from '../people/employments';
+import {
+  OPEN,
+  type Period,
+  addDays,
+  byFrom,
+  earlier,
+  intersection,
+  isBefore,
+  isOn,
+  overlaps,
+} from '../time/calendar';
 import type { Draft } from '../time/draft';
 import { problem, thing } from '../time/problem';
 import { coversFit } from '../people/employment-laws';
 import { AS_IT_HAPPENED, REVIEW_DAYS, asItHappened } from './as-it-happened';
 import type { Decide } from './decide';
-import { type Employed, employedOn } from './employed';
+import { type Employed, employedOn, saidOf, thingsOf } from './employed';
 import { payOf } from './hire';
 import { findPlace, placementAt, slip } from './place';
 
@@ -27,12 +37,6 @@ const isWrong = (
   else return false;
   return true;
 };
-
-const thingsOf = ({ employmentId, personId, primary }: Employed) => ({
-  personId,
-  employmentId,
-  ...(primary ? { positionId: primary.values.positionId, placementId: primary.thing } : {}),
-});
 
 // Another absence on these days is refused, with its days.
 const isTaken = (draft: Draft, employmentId: number, period: Period, but?: number): boolean => {
@@ -106,11 +110,8 @@ export const changeAbsence: Decide<'change_absence'> = (draft, input) => {
   const wasOpen = register
     .referrers('placement', 'employmentId', employmentId)
     .some((row) => row.values.kind === 'primary' && row.values.backfilled && overlaps(row, first));
-  const said = {
-    ...(input.kindId === undefined ? {} : { kindId: input.kindId }),
-    ...(input.expectedUntil === undefined ? {} : { expectedUntil: input.expectedUntil }),
-    ...(input.notes === undefined ? {} : { notes: input.notes }),
-  };
+  const { kindId, expectedUntil, notes } = input;
+  const said = saidOf({ kindId, expectedUntil, notes });
   draft.revise('absence', absenceId, {
     superseded: rows as never[],
     recorded: rows.flatMap((row) => {
@@ -137,11 +138,15 @@ export const changeAbsence: Decide<'change_absence'> = (draft, input) => {
 
 type Step = { from: Day; hours: number };
 
-// Steps in the order of their days, each with more hours than the one before.
+// Steps in the order of their days, the first of them the return itself: it says with how many hours.
 const stepsOf = (
   draft: Draft,
   { firstDay, hours, steps = [] }: { firstDay: Day; hours?: number | undefined; steps?: Step[] | undefined },
 ): Step[] | null => {
+  if (hours === undefined && steps.length > 0) {
+    draft.problems.push(problem('value_missing', {}, 'hours'));
+    return null;
+  }
   const all = [...(hours === undefined ? [] : [{ from: firstDay, hours }]), ...steps];
   const wrong = all.findIndex((step, i) => i > 0 && !isBefore((all[i - 1] as Step).from, step.from));
   if (wrong < 0) return all;
@@ -154,7 +159,8 @@ const stepsOf = (
 
 /**
  * Somebody is back on a day: with all hours, and the absence is over; with fewer, or step by step, and it goes on for the rest until
- * a step has all of them. What has happened is recorded, also where the place is taken meanwhile. Errors: `nobody_away`, `period`.
+ * a step has all of them. What has happened is recorded, also where the place is taken meanwhile. Errors: `nobody_away`, `period`,
+ * `value_missing` (steps, and not with how many hours they begin).
  */
 export const returnFromAbsence: Decide<'return_from_absence'> = (draft, input, { today }) => {
   const { employmentId, firstDay, above, reason } = input;
@@ -171,13 +177,11 @@ export const returnFromAbsence: Decide<'return_from_absence'> = (draft, input, {
   const full = employed.primary ? employed.primary.values.hours - employed.primary.values.lentHours : 0;
   const away = absence.values.hours ?? full;
   const end = steps.find((step) => step.hours >= away)?.from ?? (steps.length === 0 ? firstDay : null);
-  const rows = register.rows('absence', absence.thing).filter((row) => isBefore(firstDay, row.until));
-  const last = rows.map((row) => row.until).reduce((a, b) => (isBefore(a, b) ? b : a), absence.until);
-  const over: Bound = end ?? last;
+  const over: Bound = end ?? spanOf(register.rows('absence', absence.thing))?.until ?? absence.until;
   draft.cutFrom('absence', absence.thing, firstDay);
   for (const [i, step] of steps.entries()) {
     const next = steps[i + 1]?.from ?? over;
-    const stop = isBefore(over, next) ? over : next;
+    const stop = earlier(over, next);
     if (!isBefore(step.from, stop)) continue;
     const values = { ...absence.values, workedAgain: step.hours || null };
     draft.begin('absence', absence.thing, { from: step.from, until: stop }, values);
@@ -187,7 +191,7 @@ export const returnFromAbsence: Decide<'return_from_absence'> = (draft, input, {
   if (primary && above)
     draft.set('placement', primary.thing, {
       from: firstDay,
-      values: Object.fromEntries(Object.entries(above).filter(([, value]) => value !== undefined)),
+      values: saidOf(above),
     });
   if (primary && !isBefore(today, firstDay)) {
     asItHappened(draft, primary.thing, { reason, today });
@@ -285,16 +289,16 @@ export const cover: Decide<'cover'> = (draft, input) => {
   }
   const employed = standingIn(draft, personId, firstDay);
   if (!employed) return null;
-  const spans = register.rows('absence', away.thing).map((row) => row.until);
-  const end = until(
-    lastDay,
-    spans.reduce((a, b) => (isBefore(a, b) ? b : a), away.until),
-  );
-  const ends = isBefore(employed.span.until, end) && !lastDay ? employed.span.until : end;
+  const absent = spanOf(register.rows('absence', away.thing))?.until ?? away.until;
+  const ends = until(lastDay, earlier(absent, employed.span.until));
   const period = { from: firstDay, until: ends };
   if (isWrong(draft, period, employed.span)) return null;
   const { positionId, awayHours } = theirs.values;
-  if (holdsItself(draft, employed, positionId, period)) return null;
+  // whoever shares the position may cover another holder of it, but nobody themselves
+  if (employed.employmentId === awayEmploymentId) {
+    draft.problems.push(problem('own_position', { day: firstDay }, 'personId'));
+    return null;
+  }
   const hours = input.hours ?? awayHours;
   const made = standIn(draft, employed, {
     ...{ positionId, hours, period, reasonId },
@@ -390,7 +394,7 @@ export const endStandIn: Decide<'end_stand_in'> = (draft, { standInId, lastDay }
   const rows = register.rows('placement', standInId);
   const span = spanOf(rows);
   const last = rows.find((row) => row.until === span?.until);
-  if (!span || !last || !['cover', 'acting', 'second'].includes(last.values.kind)) {
+  if (!span || !last || !standsAside(last.values)) {
     draft.problems.push(problem('no_stand_in', {}, 'standInId'));
     return null;
   }
@@ -401,12 +405,7 @@ export const endStandIn: Decide<'end_stand_in'> = (draft, { standInId, lastDay }
   const paid = last.values.kind === 'acting' ? paidForIt(draft, employmentId, span) : [];
   for (const row of [last, ...paid]) {
     if (isBefore(end, span.until)) draft.cutFrom(row.section, row.thing, end);
-    else
-      draft.revise(row.section, row.thing, {
-        superseded: [row as never],
-        recorded: [{ from: row.from, until: end, values: row.values as never }],
-        problems: [],
-      });
+    else draft.stretch(row, end);
   }
   const personId = register.rows('employment', employmentId)[0]?.values.personId ?? 0;
   const was = span.until === OPEN ? null : (addDays(span.until, -1) as Day);

@@ -2,6 +2,7 @@ import type { Day, Row } from '@gremium/contract';
 import { type Spell, primaryPlacement, spanOf } from '../people/employments';
 import { isOn } from '../time/calendar';
 import type { Draft } from '../time/draft';
+import type { MovedThings } from './decide';
 import { problem, thing } from '../time/problem';
 
 /** An employment on a day: whose it is, what it says, its whole period, and where its primary place is. */
@@ -31,3 +32,14 @@ export const employedOn = (
   const primary = primaryPlacement(draft.register, employmentId, on);
   return { employmentId, personId: row.values.personId, row, span, primary };
 };
+
+/** What a movement of an employment is about: the person, and where their primary place is. */
+export const thingsOf = ({ employmentId, personId, primary }: Employed): MovedThings['things'] => ({
+  personId,
+  employmentId,
+  ...(primary ? { positionId: primary.values.positionId, placementId: primary.thing } : {}),
+});
+
+/** Only what was said of something: what was left out is not named at all. */
+export const saidOf = <T extends object>(given: T): { [F in keyof T]?: Exclude<T[F], undefined> } =>
+  Object.fromEntries(Object.entries(given).filter(([, value]) => value !== undefined)) as never;

@@ -174,11 +174,7 @@ const until = (draft: Draft, temporary: Temporary, end: Bound): void => {
   const backfilled = isBackfilled(draft, temporary);
   const more = { from: span.until, until: end };
   // it goes on as it was on its last day
-  draft.revise('placement', id, {
-    superseded: [last as never],
-    recorded: [{ from: last.from, until: end, values: last.values }],
-    problems: [],
-  });
+  draft.stretch(last, end);
   lend(draft, lender, more, { hours, backfilled });
 };
 

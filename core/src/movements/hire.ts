@@ -169,8 +169,7 @@ const contractKind = (
   };
 };
 
-/** The first entry of the lists, by id, that fits on a day; null where none does. */
-export const firstEntry = (
+const firstEntry = (
   register: Draft['register'],
   on: Bound,
   fits: (entry: Values<'list_entry'>) => boolean,
@@ -178,6 +177,10 @@ export const firstEntry = (
   const found = [...register.allOn('list_entry', on)].filter(({ values }) => fits(values));
   return found.map(({ thing: id }) => id).sort((a, b) => a - b)[0] ?? null;
 };
+
+/** The kind that base pay is of on a day; null where no list has one. */
+export const basePayKind = (register: Draft['register'], on: Bound): number | null =>
+  firstEntry(register, on, ({ list, flags }) => list === 'pay_kind' && flags.base === true);
 
 type PayValues = Omit<Values<'pay'>, 'employmentId' | 'reasonId'>;
 
@@ -191,8 +194,7 @@ export const payOf = (
   { legalEntityId, on, step = null }: { legalEntityId: number; on: Bound; step?: number | null },
 ): { values: PayValues; told: SlipValue[] } | null => {
   const { register } = draft;
-  const kindId =
-    given.kindId ?? firstEntry(register, on, ({ list, flags }) => list === 'pay_kind' && flags.base === true);
+  const kindId = given.kindId ?? basePayKind(register, on);
   const currency = given.currency ?? register.at('legal_entity', legalEntityId, on)?.currency;
   if (kindId === null || currency === undefined) {
     draft.problems.push(problem('value_invalid', {}, kindId === null ? 'pay.kindId' : 'pay.currency'));

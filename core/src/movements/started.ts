@@ -51,13 +51,6 @@ const hold = (draft: Draft, like: Placed, period: Period, employmentId: number):
     period.until,
   );
 
-const extend = (draft: Draft, row: Placed, until: Bound): void =>
-  draft.revise('placement', row.thing, {
-    superseded: [row as never],
-    recorded: [{ from: row.from, until, values: row.values }],
-    problems: [],
-  });
-
 // The old place is held until the arrival; across entities by the new employment, or early the new place by the old one.
 const move = (draft: Draft, row: Placed, before: Placed, real: Bound): number[] => {
   const planned = row.from;
@@ -65,7 +58,7 @@ const move = (draft: Draft, row: Placed, before: Placed, real: Bound): number[] 
   if (isBefore(planned, real)) {
     shift(draft, row.thing, planned, real);
     if (isSame) {
-      extend(draft, before, real);
+      draft.stretch(before, real);
       return [before.thing];
     }
     return [hold(draft, before, { from: planned, until: real }, row.values.employmentId)];

@@ -14,25 +14,16 @@ import { spanOf } from '../people/employments';
 import { OPEN, addDays, byFrom, isBefore, isOn, lastDay as lastDayOf, later } from '../time/calendar';
 import type { Draft } from '../time/draft';
 import { problem } from '../time/problem';
-import type { Decide, MovedThings } from './decide';
-import { type Employed, employedOn } from './employed';
-import { NO_CONTRACT, firstEntry, payOf } from './hire';
+import type { Decide } from './decide';
+import { type Employed, employedOn, saidOf, thingsOf } from './employed';
+import { NO_CONTRACT, basePayKind, payOf } from './hire';
 import { closeMadeOnHire, slip } from './place';
-
-const thingsOf = ({ employmentId, personId, primary }: Employed): MovedThings['things'] => ({
-  personId,
-  employmentId,
-  ...(primary ? { positionId: primary.values.positionId, placementId: primary.thing } : {}),
-});
 
 const hasTurned = (draft: Draft, from: Day, last: Bound | null | undefined, field = 'lastDay'): boolean => {
   if (!last || !isBefore(last, from)) return false;
   draft.problems.push(problem('period', { from, until: last }, field));
   return true;
 };
-
-const saidOf = <T extends object>(given: T): Partial<T> =>
-  Object.fromEntries(Object.entries(given).filter(([, value]) => value !== undefined)) as Partial<T>;
 
 // Hours of the primary place, from the first day or until a last one; what was before and is then stands in the slip.
 const changeHours = (draft: Draft, employed: Employed, input: ChangeTermsInput): SlipValue[] => {
@@ -43,14 +34,14 @@ const changeHours = (draft: Draft, employed: Employed, input: ChangeTermsInput):
   draft.set('placement', primary.thing, {
     from: firstDay,
     ...(lastDay ? { until: addDays(lastDay, 1) } : {}),
-    values: { hours, ...(saidOf(above ?? {}) as Partial<Values<'placement'>>) },
+    values: { hours, ...saidOf(above ?? {}) },
   });
   return [slip('hours', hours, 'typed', was), slip('fullTime', fullTime, 'before', fullTime)];
 };
 
 // A contract of another kind follows the one there is; else the one there is says something else from the day.
 const changeContract = (draft: Draft, employed: Employed, input: ChangeTermsInput): SlipValue[] => {
-  const said = saidOf(input.contract ?? {}) as Partial<Values<'contract'>>;
+  const said = saidOf(input.contract ?? {});
   if (Object.keys(said).length === 0) return [];
   const { employmentId, span } = employed;
   const { firstDay } = input;
@@ -97,29 +88,18 @@ export const payFrom = (
 ): SlipValue[] =>
   given.flatMap((component) => {
     const { register } = draft;
-    const base = firstEntry(
-      register,
-      firstDay,
-      ({ list, flags }) => list === 'pay_kind' && flags.base === true,
-    );
-    const kindId = component.kindId ?? base;
+    const kindId = component.kindId ?? basePayKind(register, firstDay);
     const running = register
       .referrers('pay', 'employmentId', employmentId)
       .find((one) => one.values.kindId === kindId && isOn(one, firstDay));
     const before = running?.values;
-    const like = before && { ...before, step: before.step ?? undefined, timesAYear: before.timesAYear };
-    const { employmentId: _, reasonId: __, ...kept } = like ?? ({} as Record<string, never>);
-    const found = payOf(draft, { ...kept, ...saidOf(component) } as PayInput, {
+    const found = payOf(draft, { ...before, ...saidOf(component) } as PayInput, {
       legalEntityId: row.values.legalEntityId,
       on: firstDay,
     });
     if (!found) return [];
     const values = { ...found.values, reasonId };
-    putPay(
-      draft,
-      { ...found.values, reasonId, employmentId },
-      { from: firstDay, until: span.until, laterOnes },
-    );
+    putPay(draft, { ...values, employmentId }, { from: firstDay, until: span.until, laterOnes });
     const told = (field: 'amount' | 'currency' | 'basis' | 'rate', source: SlipValue['source']): SlipValue =>
       slip(field, values[field], source, before?.[field] ?? null, 'pay');
     return [
@@ -219,13 +199,7 @@ export const payOnce: Decide<'pay_once'> = (draft, input) => {
 
 // Rows that ended with the employment, of it or of what it owns: they go on until it ends anew.
 const goOn = (draft: Draft, rows: readonly Row[], ended: Bound, until: Bound): void => {
-  for (const row of rows)
-    if (row.until === ended)
-      draft.revise(row.section, row.thing, {
-        superseded: [row as never],
-        recorded: [{ from: row.from, until, values: row.values as never }],
-        problems: [],
-      });
+  for (const row of rows) if (row.until === ended) draft.stretch(row, until);
 };
 
 // A position that was made with the hire closed with its holder: it stands again, as long as it is held.
@@ -270,7 +244,7 @@ export const extend: Decide<'extend'> = (draft, input) => {
   const told = goOnFixed(draft, input, { ended, until });
   const primary = placed.find(({ values }) => values.kind === 'primary');
   if (primary && input.above)
-    draft.set('placement', primary.thing, { from: ended, values: saidOf(input.above) as never });
+    draft.set('placement', primary.thing, { from: ended, values: saidOf(input.above) });
   return {
     things: thingsOf({ employmentId, personId: last.values.personId, row: last, span, primary }),
     slip: [slip('lastDay', lastDay, 'typed', addDays(ended, -1)), ...told],

@@ -3,12 +3,12 @@ import type { Offence } from '../time/offence';
 import type { Register } from '../time/register';
 import { problem, thing } from '../time/problem';
 import {
+  BEGINNING,
   OPEN,
   type Period,
   addDays,
   byFrom,
   intersection,
-  isBefore,
   isOn,
   overlaps,
   segments,
@@ -177,18 +177,12 @@ export const coversFit = (register: Register, positionId: number): Offence[] =>
     const versions = register.rows('placement', covered);
     const days = register.at('position_limits', positionId, row.from)?.handoverDays ?? 0;
     const isAway = ({ values }: Row<'placement'>) => values.awayHours + values.lentHours > 0;
+    const around = ({ from, until }: Period): Period[] => [
+      ...(from === BEGINNING ? [] : [{ from: addDays(from, -days), until: from }]),
+      ...(until === OPEN ? [] : [{ from: until, until: addDays(until, days) }]),
+    ];
     const handsOver = (on: Period): boolean =>
-      days > 0 &&
-      versions.some(
-        (other) =>
-          isAway(other) &&
-          ((other.from !== '-infinity' &&
-            !isBefore(on.from, addDays(other.from, -days)) &&
-            !isBefore(other.from, on.until)) ||
-            (other.until !== OPEN &&
-              !isBefore(on.from, other.until) &&
-              !isBefore(addDays(other.until, days), on.until))),
-      );
+      days > 0 && uncovered(on, versions.filter(isAway).flatMap(around)).length === 0;
     return versions.flatMap((version) => {
       const on = intersection(version, row);
       if (!on) return [];

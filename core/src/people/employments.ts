@@ -78,3 +78,7 @@ export const workerFlags = (
   const flags = register.rows('list_entry', workerTypeId)[0]?.values.flags ?? {};
   return { counted: flags.counted !== false, placed: flags.unplaced !== true, paid: flags.paid !== false };
 };
+
+/** Whether a placement stands in for somebody, or stands beside the primary one, until it ends by itself. */
+export const standsAside = ({ kind }: Pick<Values<'placement'>, 'kind'>): boolean =>
+  kind === 'cover' || kind === 'acting' || kind === 'second';

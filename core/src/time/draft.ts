@@ -65,6 +65,12 @@ export class Draft {
     this.revise(section, thing, { superseded: rows as unknown as Version[], recorded, problems: [] });
   }
 
+  /** A row goes on, or ends, on another day, with the values that it has. */
+  stretch(row: Row, until: Bound): void {
+    const recorded = [{ from: row.from, until, values: row.values as Fields }];
+    this.revise(row.section, row.thing, { superseded: [row as unknown as Version], recorded, problems: [] });
+  }
+
   /** Takes over the result of a timeline operation on this section of this thing. */
   revise(section: SectionName, thing: number, { superseded, recorded, problems }: Revision<Version>): void {
     this.problems.push(...problems);

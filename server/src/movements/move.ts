@@ -76,7 +76,7 @@ const mustMay = (viewer: Seer, right: Right): void => {
 const mustSee = async (
   { server: { pool, clock }, viewer }: Moving,
   seeds: readonly (Seed & { path: string })[],
-  since: Day,
+  since: Day | undefined,
 ) => {
   const looking = await look(pool, clock, {});
   for (const kind of new Set(seeds.map((seed) => seed.kind))) {
@@ -144,7 +144,7 @@ export const carryOut = async (
   const seeds = namedIn(declared.input, input);
   const own = ownOf(viewer, asked);
   const { field } = declared.day;
-  await mustSee(moving, [...seeds, ...own.named], (input as Record<string, unknown>)[field] as Day);
+  await mustSee(moving, [...seeds, ...own.named], dayIn(input, field) ?? undefined);
   const { whole = [] } = declared;
   return act<Result>(server, viewer, {
     kind,
@@ -186,8 +186,9 @@ export const carryOut = async (
 };
 
 type Done = { kind: MovementKind; input: MovementInput };
-const dayIn = (input: MovementInput, field: string): Day =>
-  (input as unknown as Record<string, Day>)[field] as Day;
+// A day of an input; null where it says that there is none (an employment goes on without a last day).
+const dayIn = (input: MovementInput, field: string): Day | null =>
+  (input as unknown as Record<string, Day | null>)[field] ?? null;
 
 // What is to be said of it once it has happened.
 const leaveToSay = async (
@@ -196,7 +197,9 @@ const leaveToSay = async (
   { kind, input, result }: Done & { result: Result },
 ): Promise<void> => {
   for (const { what, field, after } of movementOf(kind).says ?? []) {
-    const planned = addDays(dayIn(input, field), after);
+    const day = dayIn(input, field);
+    if (day === null) continue;
+    const planned = addDays(day, after);
     const placement = result.things.placementId ?? null;
     await many(tx, addSaying(id, { what, planned, placement }));
   }
@@ -212,6 +215,7 @@ const markEarlier = async (
   const placement = (input as { placementId?: number }).placementId;
   if (!marks || placement === undefined) return;
   const said = dayIn(input, day.field);
+  if (said === null) return;
   const { what, planned } = marks;
   const found = planned
     ? await many<{ id: number }>(tx, replan(placement, { what, day: addDays(said, planned.after) }))
@@ -262,8 +266,7 @@ const deciderOf = (
 ) => {
   const declared = movementOf(kind);
   const { field, isLast } = declared.day;
-  const said = (input as unknown as Record<string, Day>)[field] as Day;
-  const day = isLast ? addDays(said, 1) : said;
+  const said = dayIn(input, field);
   const decide = decisionOf(kind);
   let number: string | undefined;
   return async (deciding: Deciding): Promise<Decision<Result>> => {
@@ -281,6 +284,8 @@ const deciderOf = (
     const moved = decide(draft, input as never, { today, number }) ?? NOTHING;
     const { change, problems } = draft;
     draft.discard();
+    // without a last day it holds from today on
+    const day = said === null ? today : isLast ? addDays(said, 1) : said;
     const by = { viewer, looking: { on: day, by: null, today } };
     // under locks nobody waits for the register in memory to catch up, unless the change is of what it does not know yet
     const ask = { change, firstDay: day };

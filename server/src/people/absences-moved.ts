@@ -1,6 +1,6 @@
 // Why somebody is away was once said by their place, where whoever sees places read it. It is said by absences now, which are
 // sensitive: at the first start after that, absences are made of what places say, in one entry that can be undone.
-import type { Moment } from '@gremium/contract';
+import type { Bound, Moment } from '@gremium/contract';
 import { BEGINNING, Draft, RowRegister } from '@gremium/core';
 import type { Pool } from 'pg';
 import { many, maybeOne } from '../database/sql';
@@ -22,9 +22,15 @@ export const moveAbsences = (pool: Pool, now: Moment): Promise<number> =>
     const entry = newId();
     const draft = new Draft(new RowRegister(), newId, entry);
     const kindOf = (kind: number | null): number => kind ?? unsaidId(draft, unsaid?.id);
-    for (const { employment, from, until, isWhole, away, kind } of found) {
-      const values = { employmentId: employment, kindId: kindOf(kind), hours: isWhole ? null : away };
-      draft.create('absence', from, values, until);
+    let before: { thing: number; until: Bound; kindId: number; employmentId: number } | undefined;
+    for (const { employment: employmentId, from, until, isWhole, away, kind } of found) {
+      const kindId = kindOf(kind);
+      const isSame =
+        before?.employmentId === employmentId && before.kindId === kindId && before.until === from;
+      const thing = isSame && before ? before.thing : newId();
+      const hours = isWhole ? null : away;
+      draft.begin('absence', thing, { from, until }, { employmentId, kindId, hours });
+      before = { thing, until, kindId, employmentId };
     }
     const reason = 'Why somebody is away is said by absences';
     await recordEntry(tx, { id: entry, now, kind: 'create', account: 'gremium', reason }, draft.change);

@@ -10,11 +10,10 @@ import {
   placementOf,
   spellsOf,
   spokenName,
+  standsAside,
   statusOf,
 } from '@gremium/core';
 import type { LoadedPerson } from './person-record';
-
-const STANDING_IN: ReadonlySet<string> = new Set(['cover', 'acting', 'second']);
 
 /** What somebody is and does on a day, as far as the record shows it: the employment that is main, else coming, else last. */
 export const personThen = ({ id, register }: LoadedPerson, on: Day) => {
@@ -39,7 +38,9 @@ export const personThen = ({ id, register }: LoadedPerson, on: Day) => {
     status,
     /** It has a last day, and nobody has recorded that they leave. */
     isEnding:
-      main !== undefined && main.until !== OPEN && (main.rows.at(-1)?.values.endReasonId ?? null) === null,
+      main !== undefined &&
+      main.until !== OPEN &&
+      main.rows.every(({ until, values }) => until !== main.until || values.endReasonId === null),
     /** Some of their hours are away, on the day or later. */
     isAbsent:
       main !== undefined &&
@@ -54,7 +55,7 @@ export const personThen = ({ id, register }: LoadedPerson, on: Day) => {
     standIn: main
       ? register
           .referrers('placement', 'employmentId', main.id)
-          .filter(({ values, until }) => STANDING_IN.has(values.kind) && isBefore(on, until))
+          .filter(({ values, until }) => standsAside(values) && isBefore(on, until))
           .sort(byFrom)[0]?.thing
       : undefined,
     /** Where they are for a time, on the day or later. */
