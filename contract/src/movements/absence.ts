@@ -22,11 +22,11 @@ export const LongAbsenceInput = z.strictObject({
 });
 export type LongAbsenceInput = z.infer<typeof LongAbsenceInput>;
 
-/** Other days or another kind of an absence that is known. */
+/** Other days or another kind of an absence that is known; what is left out stays, a last day of null is none. */
 export const ChangeAbsenceInput = z.strictObject({
   absenceId: refTo('absence'),
-  firstDay: day(),
-  lastDay: day().nullable(),
+  firstDay: day().optional(),
+  lastDay: day().nullable().optional(),
   kindId: list('absence_kind').optional(),
   expectedUntil,
   notes,

@@ -16,8 +16,11 @@ export type Movement<I extends z.ZodObject = z.ZodObject> = {
   /** What is asked; each field by what it is, so that its input, its references and its slip are known. */
   input: I;
   right: Right;
-  /** The field with the first day on which it holds; where it is a last day, it holds from the day after. */
-  day: { field: string; isLast?: true };
+  /**
+   * The field with the first day on which it holds; where it is a last day, it holds from the day after. `isOpen`: it stands as it
+   * is until somebody says another one, so that none is proposed.
+   */
+  day: { field: string; isLast?: true; isOpen?: true };
   /** It makes a person who needs a number. */
   numbers?: true;
   /** Where there is much that can be begun, it stands among what is wanted less often. */

@@ -33,8 +33,8 @@ export type ChangeTermsInput = z.infer<typeof ChangeTermsInput>;
 /** An employment goes on: to a later last day, or without one; what ended with it goes on with it. */
 export const ExtendInput = z.strictObject({
   employmentId: refTo('employment'),
-  /** The last day as it is then; none: it goes on without one. */
-  lastDay: day().nullable(),
+  /** The last day as it is then; null: it goes on without one. */
+  lastDay: day().nullable().optional(),
   /** From the day after the old last day; left out: the contract goes on, fixed until the new one. */
   contractKindId: list('contract_kind').optional(),
   fixedGround: text().nullable().optional(),

@@ -145,7 +145,8 @@ export const problemSentences: Record<ProblemCode, string> = {
   nobody_away: 'Dort ist am {{day}} niemand abwesend.',
   own_position: 'Diese Planstelle hat die Person am {{day}} selbst.',
   no_stand_in: 'Das ist weder eine Vertretung noch ein zweiter Platz.',
-  nothing_to_extend: 'Es gibt nichts zu verlängern: ohne letzten Tag, oder ein Austritt ist erfasst.',
+  nothing_to_extend:
+    'Es gibt nichts zu verlängern: ohne letzten Tag, mit erfasstem Austritt, oder eine andere Beschäftigung setzt sie fort.',
   not_yet_happened: 'Der {{day}} kommt erst noch: Was noch nicht geschehen ist, lässt sich nicht sagen.',
   person_employed: 'Die Person ist dort schon beschäftigt.',
   day_after_last: 'Der {{day}} liegt nach dem letzten Tag.',

@@ -143,7 +143,8 @@ export const problemSentences = {
   nobody_away: 'Nobody is away there on {{day}}.',
   own_position: 'They hold this position themselves on {{day}}.',
   no_stand_in: 'This is neither a cover nor acting nor a second place.',
-  nothing_to_extend: 'There is nothing to extend: it has no last day, or a leaving is recorded.',
+  nothing_to_extend:
+    'There is nothing to extend: it has no last day, a leaving is recorded, or another employment continues it.',
   not_yet_happened: 'The {{day}} is still to come: what has not happened yet cannot be said.',
   person_employed: 'The person is employed there already.',
   day_after_last: '{{day}} lies after the last day.',

@@ -93,15 +93,18 @@ export const longAbsence: Decide<'long_absence'> = (draft, input) => {
 
 /** Other days of an absence, or another kind. Errors as of a new one. */
 export const changeAbsence: Decide<'change_absence'> = (draft, input) => {
-  const { absenceId, firstDay, lastDay } = input;
+  const { absenceId } = input;
   const { register } = draft;
   const rows = [...register.rows('absence', absenceId)].sort(byFrom);
   const [first] = rows;
   const last = rows.at(-1);
   if (!first || !last) {
-    draft.problems.push(problem('nobody_away', { day: firstDay }, 'absenceId'));
+    draft.problems.push(problem('thing_unknown', { kind: 'absence' }, 'absenceId'));
     return null;
   }
+  const dayBefore = (bound: Bound) => (bound === OPEN ? null : (addDays(bound, -1) as Day));
+  const firstDay = input.firstDay ?? (first.from as Day);
+  const lastDay = input.lastDay === undefined ? dayBefore(last.until) : input.lastDay;
   const employed = employedOn(draft, first.values.employmentId, firstDay);
   if (!employed) return null;
   const { employmentId } = employed;
@@ -126,12 +129,11 @@ export const changeAbsence: Decide<'change_absence'> = (draft, input) => {
   });
   followAbsences(draft);
   if (wasOpen) leaveOpen(draft, employmentId, period);
-  const dayBefore = (bound: Bound) => (bound === OPEN ? null : addDays(bound, -1));
   return {
     things: thingsOf(employed),
     slip: [
       slip('firstDay', firstDay, 'typed', first.from as Day),
-      slip('lastDay', lastDay, 'typed', dayBefore(last.until) as Day | null),
+      slip('lastDay', lastDay, 'typed', dayBefore(last.until)),
     ],
   };
 };

@@ -10,7 +10,7 @@ import type {
   SlipValue,
   Values,
 } from '@gremium/contract';
-import { spanOf } from '../people/employments';
+import { couldGoOn, spanOf } from '../people/employments';
 import { OPEN, addDays, byFrom, isBefore, isOn, lastDay as lastDayOf, later } from '../time/calendar';
 import type { Draft } from '../time/draft';
 import { problem } from '../time/problem';
@@ -212,15 +212,19 @@ const standAgain = (draft: Draft, positionId: number, ended: Bound, until: Bound
 
 /**
  * An employment goes on after its last day, to a later one or for good; place, contract, pay and what else ended with it go on.
- * Errors: `nothing_to_extend` (it has no last day, or somebody recorded that they leave), `period` (not later than it is).
+ * Errors: `value_missing` (no last day is said; null is none), `nothing_to_extend` (`couldGoOn` says what could), `period` (not later than it is).
  */
 export const extend: Decide<'extend'> = (draft, input) => {
   const { employmentId, lastDay } = input;
   const { register } = draft;
+  if (lastDay === undefined) {
+    draft.problems.push(problem('value_missing', {}, 'lastDay'));
+    return null;
+  }
   const rows = register.rows('employment', employmentId);
   const span = spanOf(rows);
   const last = rows.find((row) => row.until === span?.until);
-  if (!span || !last || span.until === OPEN || last.values.endReasonId !== null) {
+  if (!span || !last || !couldGoOn(register, employmentId)) {
     draft.problems.push(problem('nothing_to_extend', {}, 'employmentId'));
     return null;
   }
@@ -241,7 +245,7 @@ export const extend: Decide<'extend'> = (draft, input) => {
   for (const { values } of placed) standAgain(draft, values.positionId, ended, until);
   goOn(draft, placed, ended, until);
   goOn(draft, owned, ended, until);
-  const told = goOnFixed(draft, input, { ended, until });
+  const told = goOnFixed(draft, { ...input, lastDay }, { ended, until });
   const primary = placed.find(({ values }) => values.kind === 'primary');
   if (primary && input.above)
     draft.set('placement', primary.thing, { from: ended, values: saidOf(input.above) });
@@ -251,10 +255,20 @@ export const extend: Decide<'extend'> = (draft, input) => {
   };
 };
 
+// Nothing is said again of a contract that was not fixed, and is not.
+const setFixed = (
+  draft: Draft,
+  { thing, values }: Row<'contract'>,
+  edit: { from: Bound; values: Partial<Values<'contract'>> },
+): void => {
+  const isOther = Object.entries(edit.values).some(([field, value]) => values[field as 'kindId'] !== value);
+  if (isOther) draft.set('contract', thing, edit);
+};
+
 // The contract says how long it is fixed: another kind follows it, else it is fixed until the new last day, or no longer.
 const goOnFixed = (
   draft: Draft,
-  { employmentId, lastDay, contractKindId, fixedGround }: ExtendInput,
+  { employmentId, lastDay, contractKindId, fixedGround }: ExtendInput & { lastDay: Day | null },
   { ended, until }: { ended: Bound; until: Bound },
 ): SlipValue[] => {
   const running = draft.register
@@ -269,7 +283,7 @@ const goOnFixed = (
       : [slip('kindId', contractKindId, 'typed', running.values.kindId, 'contract')]),
   ];
   if (contractKindId === undefined || contractKindId === running.values.kindId)
-    draft.set('contract', running.thing, { from: ended, values: { fixedUntil: lastDay, ...ground } });
+    setFixed(draft, running, { from: ended, values: { fixedUntil: lastDay, ...ground } });
   else {
     draft.cutFrom('contract', running.thing, ended);
     const { daysAWeek, noticeByEmployeeDays, noticeByEmployerDays } = running.values;

@@ -1,6 +1,6 @@
 import type { Bound, Row, Values } from '@gremium/contract';
 import type { Reading } from '../time/register';
-import { type Period, earlier, isBefore, isOn, later } from '../time/calendar';
+import { OPEN, type Period, earlier, isBefore, isOn, later } from '../time/calendar';
 
 /** First and last bounds over all rows of a thing; null without rows. */
 export const spanOf = (rows: readonly Period[]): Period | null =>
@@ -82,3 +82,12 @@ export const workerFlags = (
 /** Whether a placement stands in for somebody, or stands beside the primary one, until it ends by itself. */
 export const standsAside = ({ kind }: Pick<Values<'placement'>, 'kind'>): boolean =>
   kind === 'cover' || kind === 'acting' || kind === 'second';
+
+/** Whether an employment has a last day that is no leaving and leads into no other employment: it could go on. */
+export const couldGoOn = (register: Reading, employmentId: number): boolean => {
+  const rows = register.rows('employment', employmentId);
+  const until = spanOf(rows)?.until ?? OPEN;
+  const last = rows.find((row) => row.until === until);
+  if (until === OPEN || !last || last.values.endReasonId !== null) return false;
+  return register.referrers('employment', 'continuesId', employmentId).length === 0;
+};

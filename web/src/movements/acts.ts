@@ -50,7 +50,7 @@ export const useStart = () => {
         key,
         kind,
         about: `${about.kind} ${about.id}`,
-        input: { ...input, [day.field]: from ?? on },
+        input: day.isOpen && !from ? input : { ...input, [day.field]: from ?? on },
         typed: {},
         // an employment is called as its person
         names: [

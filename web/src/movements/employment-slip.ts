@@ -1,6 +1,6 @@
 // What the slips about somebody's employment have alike: they read the record, and say what stands there now.
-import type { Day, Row, Values } from '@gremium/contract';
-import { isBasePay, isOn, primaryPlacement } from '@gremium/core';
+import type { Bound, Day, Row, Values } from '@gremium/contract';
+import { isBasePay, isOn, lastDay, primaryPlacement, spanOf } from '@gremium/core';
 import { rangeOfEmployment } from '../people/pay-in-words';
 import { listedFor } from './fits';
 import type { SlipContext, SlipDeclaration } from './slip-declared';
@@ -40,6 +40,16 @@ export const contractNow = (context: SlipContext): Values<'contract'> | undefine
     context.showing.register.referrers('contract', 'employmentId', of.id).find((row) => isOn(row, of.day))
       ?.values
   );
+};
+
+/** First and last day of a thing as the record shows them; null is no last day, undefined is not shown. */
+export const daysNow = (
+  { showing, input }: SlipContext,
+  section: 'employment' | 'absence',
+): { firstDay: Bound; lastDay: Bound | null } | undefined => {
+  const id = input[`${section}Id`];
+  const span = typeof id === 'number' ? spanOf(showing.register.rows(section, id)) : null;
+  return span ? { firstDay: span.from, lastDay: lastDay(span) } : undefined;
 };
 
 /** Under new pay: what is paid now, and the range of the grade in that form. */

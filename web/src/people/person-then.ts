@@ -1,8 +1,8 @@
 import type { Day } from '@gremium/contract';
 import {
-  OPEN,
   absencesOf,
   byFrom,
+  couldGoOn,
   isBefore,
   isOn,
   lastDay,
@@ -36,11 +36,8 @@ export const personThen = ({ id, register }: LoadedPerson, on: Day) => {
     /** It is over: the last one of somebody who left. */
     isPast: here === undefined,
     status,
-    /** It has a last day, and nobody has recorded that they leave. */
-    isEnding:
-      main !== undefined &&
-      main.until !== OPEN &&
-      main.rows.every(({ until, values }) => until !== main.until || values.endReasonId === null),
+    /** It has a last day, and could go on after it. */
+    isEnding: main !== undefined && couldGoOn(register, main.id),
     /** Some of their hours are away, on the day or later. */
     isAbsent:
       main !== undefined &&

@@ -1,4 +1,4 @@
-import { employmentHead } from '../employment-slip';
+import { daysNow, employmentHead } from '../employment-slip';
 import { slip } from '../slip-declared';
 
 /** Other days of an absence, or another kind. */
@@ -17,7 +17,7 @@ export const declared = slip('change_absence', {
     },
     notes: {
       kindId: 'left out: as it is',
-      lastDay: 'none: nobody knows yet',
+      lastDay: 'emptied: nobody knows yet',
     },
   },
   de: {
@@ -34,11 +34,13 @@ export const declared = slip('change_absence', {
     },
     notes: {
       kindId: 'leer: wie bisher',
-      lastDay: 'keiner: noch nicht bekannt',
+      lastDay: 'geleert: noch nicht bekannt',
     },
   },
   ...employmentHead,
   title: ({ named, words }) => named('absenceId') || words.title,
+  current: (path, context) =>
+    path === 'firstDay' || path === 'lastDay' ? daysNow(context, 'absence')?.[path] : undefined,
   rows: () => [['firstDay', 'lastDay'], 'kindId'],
   more: () => ['expectedUntil', 'notes', 'reason'],
 });

@@ -1,4 +1,4 @@
-import { employmentHead } from '../employment-slip';
+import { daysNow, employmentHead } from '../employment-slip';
 import { slip } from '../slip-declared';
 
 /** An employment with a last day goes on longer, or for good. */
@@ -15,9 +15,10 @@ export const declared = slip('extend', {
       reason: 'A word for the journal',
     },
     notes: {
-      lastDay: 'none: without a last day',
+      lastDay: 'emptied: without a last day',
       contractKindId: 'left out: the one there is, fixed until the new last day',
     },
+    needs: { day: 'another last day, or none' },
   },
   de: {
     submit: 'Jetzt verlängern',
@@ -31,11 +32,15 @@ export const declared = slip('extend', {
       reason: 'Ein Wort für das Journal',
     },
     notes: {
-      lastDay: 'keiner: ohne letzten Tag',
+      lastDay: 'geleert: ohne letzten Tag',
       contractKindId: 'leer: wie bisher, befristet bis zum neuen letzten Tag',
     },
+    needs: { day: 'ein anderer letzter Tag, oder keiner' },
   },
   ...employmentHead,
+  current: (path, context) => (path === 'lastDay' ? daysNow(context, 'employment')?.lastDay : undefined),
+  needs: ({ input, words }) => (input['lastDay'] === undefined ? [words.needs?.['day'] ?? ''] : []),
+  hidden: ['value_missing'],
   rows: () => ['lastDay', 'fixedGround'],
   more: () => ['contractKindId', ['above.aboveReason', 'above.reviewOn'], 'reason'],
 });
