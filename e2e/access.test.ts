@@ -73,5 +73,28 @@ test('a role is copied, changed, given to somebody invited, who sees with it jus
     const { total } = await doctor.call(endpoints.people, { query: { limit: 1 } });
     expect(said).toContain(`Adds ${total} people`);
     expect(doctor.viewer?.grants[0]?.sections['pay']).toBe('view');
+
+    // retired, it is offered to nobody any more, and whoever has it keeps it
+    await goTo(page, `${running.address}/setup/roles/port_doctor`);
+    await press(page, 'Retire');
+    await sees(page, 'Role Port doctor is retired.');
+    await sees(page, 'who has it keeps it', '.rolehead');
+    await sees(page, 'Märta Ekström', '.roleaside');
+    await sees(page, 'Bring back');
+    expect((await doctor.call(endpoints.people, { query: { limit: 1 } })).total).toBe(total);
+    const { id } = await one<{ id: number }>(
+      running.owner,
+      sql`select id from account where email = 'marta.ekstrom@vessmar.example'`,
+    );
+    await goTo(page, `${running.address}/setup/access/${id}`);
+    await sees(page, 'Port doctor in Tallinn Harbour', '.gift');
+    await press(page, 'Give a role');
+    await page.waitForSelector('#give-role');
+    await page.click('#give-role');
+    const offered = await page.$$eval('.ant-select-item-option', (all) =>
+      all.map((one) => (one as HTMLElement).innerText),
+    );
+    expect(offered).toContain('Auditor');
+    expect(offered).not.toContain('Port doctor');
   });
 });

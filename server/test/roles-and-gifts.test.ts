@@ -126,6 +126,47 @@ describe('a role of the organisation’s own', () => {
     expect(sneaky.problems[0]?.params).toMatchObject({ given: 'role', who: letting?.name });
   });
 
+  test('retired is given to nobody anew, who has it keeps it; brought back, or undone, it is given again', async () => {
+    const gift: AccountRole = { role: 'stevedore', scope: everywhere };
+    await make(admin, 'stevedore');
+    await newAccount('holder@vessmar.example', [gift]);
+    const holder = await signIn(running.address, 'holder@vessmar.example', PASSWORD);
+    const other = await newAccount('later@vessmar.example');
+    const retire = async (retired: true | null): Promise<number> => {
+      const row = await one<{ id: number; row: number }>(
+        running.owner,
+        sql`select role_id as id, id as row from role_version where code = 'stevedore' and superseded_by is null`,
+      );
+      const { last } = await lastOf(row.id);
+      const edit = { mode: 'mend', row: row.row, values: { retired } };
+      const of = { kind: 'role', id: row.id, section: 'role', basedOn: last, edit };
+      const { entry } = await admin.call(endpoints.saveEdits, { body: { edits: [of], words: {} } as never });
+      return entry as number;
+    };
+    const refused = (body: object, endpoint: 'giveRole' | 'createAccount') =>
+      admin.refusal(endpoints[endpoint], { params: { id: other }, body } as never);
+    const entry = await retire(true);
+    const preview = { gift, why: null, preview: true };
+    expect((await refused(preview, 'giveRole')).codes).toEqual(['role_retired']);
+    expect((await refused({ ...preview, preview: false }, 'giveRole')).codes).toEqual(['role_retired']);
+    const body = { email: 'newer@vessmar.example', name: 'Newer', password: PASSWORD, roles: [gift] };
+    expect((await refused(body, 'createAccount')).codes).toEqual(['role_retired']);
+    // who has it keeps it, and may be let go of it
+    const { viewer } = await holder.call(endpoints.whoAmI, {});
+    expect(viewer.grants[0]?.sections).toMatchObject({ person_name: 'view' });
+    const plan = await admin.call(endpoints.planUndo, { params: { number: entry } });
+    const numbers = plan.entries.map(({ number }) => number);
+    await admin.call(endpoints.undo, {
+      params: { number: entry },
+      body: { reason: 'still needed', plan: numbers } as never,
+    });
+    expect((await give(admin, other, gift)).gift).toBe(0);
+    await retire(true);
+    await retire(null);
+    const third = await newAccount('third@vessmar.example');
+    expect((await give(admin, third, gift)).gift).toBe(0);
+  });
+
   test('is changed by nobody who has it: not by an edit, not by undoing what made it', async () => {
     const made = await make(admin, 'keeper', {
       acts: ['access', 'undo', 'create', 'journal'],

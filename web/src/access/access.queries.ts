@@ -76,6 +76,10 @@ export const roleCodes = (): { own: string[]; shipped: string[] } => ({
   shipped: [...RoleName.options],
 });
 
+/** Whether a role is given to nobody anew. */
+export const isRetiredRole = (code: string): boolean =>
+  wholeCatalogue().roles.get(code)?.values.retired === true;
+
 /** Whether a role lets others in. */
 export const letsIn = (code: string): boolean =>
   ruleOf(code, wholeCatalogue())?.acts.includes('access') === true;

@@ -11,12 +11,11 @@ import { pathOf } from '../frame/pages';
 import { useSession } from '../frame/session';
 import { useFormat } from '../texts/format';
 import { useWords } from '../texts/words';
-import { wholeCatalogue } from '../time/catalogue-now';
 import { DayInput, isDay } from '../ui/day-input';
 import { Choice } from '../ui/field-input';
 import { Problems } from '../ui/problems';
 import { useSettled } from '../ui/use-settled';
-import { roleCodes, useAccountAct, useGiftPreview, useRoleName } from './access.queries';
+import { isRetiredRole, roleCodes, useAccountAct, useGiftPreview, useRoleName } from './access.queries';
 import { accessWords } from './access-words';
 import { type Draft, ScopePicker, scopeOf } from './scope-picker';
 import { SightPanel } from './sight-panel';
@@ -207,7 +206,7 @@ const GiveForm = ({ account, onLeave }: Of & { onLeave: () => void }) => {
     }),
   );
   const { own, shipped } = roleCodes();
-  const codes = [...own.filter((code) => !wholeCatalogue().roles.get(code)?.values.retired), ...shipped];
+  const codes = [...own.filter((code) => !isRetiredRole(code)), ...shipped];
   return (
     <form
       className="giveform"

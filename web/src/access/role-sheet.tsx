@@ -1,5 +1,12 @@
 // One role: what it gives, section by section; read back in sentences; who has it. Own ones are changed here.
-import { type AccountOut, type Level, type Section, type SectionName, Act } from '@gremium/contract';
+import {
+  type AccountOut,
+  type Level,
+  type OwnRole,
+  type Section,
+  type SectionName,
+  Act,
+} from '@gremium/contract';
 import { useQueryClient } from '@tanstack/react-query';
 import { Button, Checkbox, Input, Select } from 'antd';
 import { useState } from 'react';
@@ -18,7 +25,7 @@ import { changeThing, lastEntryOf, makeThing } from '../time/write-record';
 import { useFieldName } from '../ui/field-name';
 import { Problems } from '../ui/problems';
 import { useSectionName } from '../ui/section-name';
-import { roleLabel, useAccountAct, useRoleName } from './access.queries';
+import { isRetiredRole, roleLabel, useAccountAct, useRoleName } from './access.queries';
 import { accessWords } from './access-words';
 import {
   LEVELS,
@@ -51,6 +58,7 @@ export const RoleSheet = ({ code, copied, accounts }: Props) => {
   const [form, setForm] = useState<RoleForm>(before);
   const [done, setDone] = useState<Said | null>(null);
   const save = useSaving(code, (said) => setDone(said));
+  const retire = useRetiring(code, form, (said) => setDone(said));
   const isOwn = code === null || catalogue.roles.has(code);
   const holders = accounts.filter(({ roles }) => roles.some(({ role }) => role === code));
   const isHeld = holders.some(({ id }) => id === viewer.account);
@@ -62,9 +70,9 @@ export const RoleSheet = ({ code, copied, accounts }: Props) => {
     <main className="record role">
       <div className="rolesides">
         <div className="rolemain">
-          <RoleHead {...{ form, code, isOwn, isHeld, mayEdit, change }} />
+          <RoleHead {...{ form, code, isOwn, isHeld, mayEdit, change, retire }} />
           {done && <SaidLine {...done} />}
-          <Problems of={save.error} />
+          <Problems of={save.error ?? retire.error} />
           <Levels {...{ form, mayEdit, change }} />
         </div>
         <aside className="roleaside">
@@ -111,18 +119,42 @@ const useSaving = (code: string | null, onSaid: (said: Said) => void) => {
     const label = { en: form.label.en.trim(), de: form.label.de.trim() || form.label.en.trim() };
     const own = form.code.trim() || codeOf(label.en);
     const values = kept({ ...form, label, code: own }, catalogue);
-    const there = [...latestRows(rows ?? [], 'role').values()].find((row) => row.values['code'] === code);
     const { code: _, ...changed } = values;
-    const made = there
-      ? await changeThing('role', {
-          id: there.thing,
-          basedOn: (await lastEntryOf('role', there.thing)) ?? 0,
-          edit: { mode: 'mend', row: there.id, values: changed },
-        })
-      : await makeThing('role', { ...values, note: null, retired: null }, null);
+    const made =
+      code === null
+        ? await makeThing('role', { ...values, note: null, retired: null }, null)
+        : await mendRole(rows, code, changed);
     await refreshTouched(queries, ['role'] as never);
     onSaid({ text: words.savedRole(i18n.language === 'de' ? label.de : label.en), entry: made.entry });
     if (code === null) go(`/setup/roles/${own}`);
+  });
+};
+
+// One that is retired is given to nobody anew; who has it keeps it. What is being typed of it stays typed.
+const useRetiring = (code: string | null, { label }: RoleForm, onSaid: (said: Said) => void) => {
+  const words = useWords(accessWords);
+  const rows = useReference();
+  const queries = useQueryClient();
+  const { i18n } = useTranslation();
+  return useAccountAct(async (isRetired: boolean) => {
+    const made = await mendRole(rows, code ?? '', { retired: isRetired ? true : null });
+    await refreshTouched(queries, ['role'] as never);
+    const name = i18n.language === 'de' ? label.de : label.en;
+    onSaid({ text: (isRetired ? words.roleRetired : words.roleRestored)(name), entry: made.entry });
+  });
+};
+
+const mendRole = async (
+  rows: ReturnType<typeof useReference>,
+  code: string,
+  values: Partial<OwnRole>,
+): ReturnType<typeof changeThing> => {
+  const there = [...latestRows(rows ?? [], 'role').values()].find((row) => row.values['code'] === code);
+  if (!there) throw new Error(`no role ${code}`);
+  return changeThing('role', {
+    id: there.thing,
+    basedOn: (await lastEntryOf('role', there.thing)) ?? 0,
+    edit: { mode: 'mend', row: there.id, values },
   });
 };
 
@@ -135,13 +167,20 @@ const RoleHead = ({
   isHeld,
   mayEdit,
   change,
-}: Part & { code: string | null; isOwn: boolean; isHeld: boolean }) => {
+  retire,
+}: Part & {
+  code: string | null;
+  isOwn: boolean;
+  isHeld: boolean;
+  retire: ReturnType<typeof useRetiring>;
+}) => {
   const words = useWords(accessWords);
   const { i18n } = useTranslation();
   const may = useMay();
   const go = useGo();
   const { label } = form;
   const isNew = code === null;
+  const isRetired = !isNew && isRetiredRole(code);
   return (
     <header className="rolehead">
       <div className="roletitle">
@@ -151,9 +190,21 @@ const RoleHead = ({
             {words.copy}
           </button>
         )}
+        {!isNew && mayEdit && (
+          <button
+            type="button"
+            className="textact"
+            title={words.retiredHelp}
+            disabled={retire.isPending}
+            onClick={() => retire.mutate(!isRetired)}
+          >
+            {isRetired ? words.restore : words.retire}
+          </button>
+        )}
       </div>
       <p className="soft">
         {isNew ? words.isNew : isOwn ? words.isOwn(code) : words.isPreset}
+        {isRetired && ` · ${words.retired}. ${words.retiredHelp}`}
         {isHeld && isOwn && <span className="ochre"> {words.heldByYou}</span>}
       </p>
       {mayEdit && (

@@ -10,7 +10,7 @@ import { useReference } from '../time/time.queries';
 import { type Item, RecordList, grouped } from '../ui/list';
 import { ListAndRecord } from '../ui/list-and-record';
 import { Views } from '../ui/views';
-import { roleCodes, roleLabel, useAccounts, useRoleName } from './access.queries';
+import { isRetiredRole, roleCodes, roleLabel, useAccounts, useRoleName } from './access.queries';
 import { accessWords } from './access-words';
 import { RoleSheet } from './role-sheet';
 import { LEVELS, formOf, levelIn, sectionsByGroup } from './role-sense';
@@ -33,12 +33,13 @@ export const RolesPage = () => {
   const { data: accounts, error } = useAccounts();
   if (!rows) return null;
   const { own, shipped } = roleCodes();
+  const [retired, given] = [own.filter(isRetiredRole), own.filter((code) => !isRetiredRole(code))];
   const holders = (role: string): number =>
     (accounts ?? []).filter((account) => account.roles.some((gift) => gift.role === role)).length;
   const isMeant = (code: string) => fold(`${nameOf(code)} ${code}`).includes(fold(search));
   const items = grouped(
-    [...own, ...shipped].filter(isMeant),
-    (code) => (own.includes(code) ? words.own : words.shipped),
+    [...given, ...shipped, ...retired].filter(isMeant),
+    (code) => (isRetiredRole(code) ? words.retiredOnes : own.includes(code) ? words.own : words.shipped),
     (code): Item => ({
       key: code,
       path: `${PATH}/${code}`,
