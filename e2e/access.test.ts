@@ -76,6 +76,8 @@ test('a role is copied, changed, given to somebody invited, who sees with it jus
 
     // retired, it is offered to nobody any more, and whoever has it keeps it
     await goTo(page, `${running.address}/setup/roles/port_doctor`);
+    // a name that is typed and not saved is not its name yet
+    await fill(page, '.roleinputs input', 'Ship’s surgeon');
     await press(page, 'Retire');
     await sees(page, 'Role Port doctor is retired.');
     await sees(page, 'who has it keeps it', '.rolehead');

@@ -151,7 +151,7 @@ describe('a role of the organisation’s own', () => {
     expect((await refused({ ...preview, preview: false }, 'giveRole')).codes).toEqual(['role_retired']);
     const body = { email: 'newer@vessmar.example', name: 'Newer', password: PASSWORD, roles: [gift] };
     expect((await refused(body, 'createAccount')).codes).toEqual(['role_retired']);
-    // who has it keeps it, and may be let go of it
+    // who has it keeps it
     const { viewer } = await holder.call(endpoints.whoAmI, {});
     expect(viewer.grants[0]?.sections).toMatchObject({ person_name: 'view' });
     const plan = await admin.call(endpoints.planUndo, { params: { number: entry } });

@@ -57,8 +57,14 @@ export const RoleSheet = ({ code, copied, accounts }: Props) => {
   const before = useBefore(code, copied);
   const [form, setForm] = useState<RoleForm>(before);
   const [done, setDone] = useState<Said | null>(null);
-  const save = useSaving(code, (said) => setDone(said));
-  const retire = useRetiring(code, form, (said) => setDone(said));
+  const save = useSaving(code, form, setDone);
+  const roleName = useRoleName();
+  // what is being typed of it stays typed, and is not its name yet
+  const retire = (isRetired: boolean) =>
+    save.mutate({
+      values: { retired: isRetired ? true : null },
+      said: () => (isRetired ? words.roleRetired : words.roleRestored)(roleName(code ?? '')),
+    });
   const isOwn = code === null || catalogue.roles.has(code);
   const holders = accounts.filter(({ roles }) => roles.some(({ role }) => role === code));
   const isHeld = holders.some(({ id }) => id === viewer.account);
@@ -72,7 +78,7 @@ export const RoleSheet = ({ code, copied, accounts }: Props) => {
         <div className="rolemain">
           <RoleHead {...{ form, code, isOwn, isHeld, mayEdit, change, retire }} />
           {done && <SaidLine {...done} />}
-          <Problems of={save.error ?? retire.error} />
+          <Problems of={save.error} />
           <Levels {...{ form, mayEdit, change }} />
         </div>
         <aside className="roleaside">
@@ -89,7 +95,11 @@ export const RoleSheet = ({ code, copied, accounts }: Props) => {
           <button type="button" className="textact" onClick={() => setForm(before)}>
             {words.discard}
           </button>
-          <Button type="primary" loading={save.isPending} onClick={() => save.mutate(form)}>
+          <Button
+            type="primary"
+            loading={save.isPending}
+            onClick={() => save.mutate({ values: keptOf(form), said: words.savedRole })}
+          >
             {code === null ? words.makeRole : words.saveRole}
           </Button>
         </footer>
@@ -107,55 +117,35 @@ const useBefore = (code: string | null, copied: string | null): RoleForm => {
   return { ...formOf(copied, label, catalogue), code: '' };
 };
 
+type Asked = { values: Partial<OwnRole>; said: (name: string) => string };
+
 // A new role is made, an own one is mended: of each the latest says what it gives.
-const useSaving = (code: string | null, onSaid: (said: Said) => void) => {
-  const words = useWords(accessWords);
+const useSaving = (code: string | null, { label, ...form }: RoleForm, onSaid: (said: Said) => void) => {
   const rows = useReference();
   const queries = useQueryClient();
   const go = useGo();
   const { i18n } = useTranslation();
-  return useAccountAct(async (form: RoleForm) => {
-    const catalogue = wholeCatalogue();
-    const label = { en: form.label.en.trim(), de: form.label.de.trim() || form.label.en.trim() };
-    const own = form.code.trim() || codeOf(label.en);
-    const values = kept({ ...form, label, code: own }, catalogue);
-    const { code: _, ...changed } = values;
-    const made =
-      code === null
-        ? await makeThing('role', { ...values, note: null, retired: null }, null)
-        : await mendRole(rows, code, changed);
+  const own = form.code.trim() || codeOf(label.en.trim());
+  return useAccountAct(async ({ values, said }: Asked) => {
+    const there = [...latestRows(rows ?? [], 'role').values()].find((row) => row.values['code'] === code);
+    const made = there
+      ? await changeThing('role', {
+          id: there.thing,
+          basedOn: (await lastEntryOf('role', there.thing)) ?? 0,
+          edit: { mode: 'mend', row: there.id, values },
+        })
+      : await makeThing('role', { ...values, code: own, note: null, retired: null }, null);
     await refreshTouched(queries, ['role'] as never);
-    onSaid({ text: words.savedRole(i18n.language === 'de' ? label.de : label.en), entry: made.entry });
+    onSaid({ text: said(i18n.language === 'de' ? label.de || label.en : label.en), entry: made.entry });
     if (code === null) go(`/setup/roles/${own}`);
   });
 };
 
-// One that is retired is given to nobody anew; who has it keeps it. What is being typed of it stays typed.
-const useRetiring = (code: string | null, { label }: RoleForm, onSaid: (said: Said) => void) => {
-  const words = useWords(accessWords);
-  const rows = useReference();
-  const queries = useQueryClient();
-  const { i18n } = useTranslation();
-  return useAccountAct(async (isRetired: boolean) => {
-    const made = await mendRole(rows, code ?? '', { retired: isRetired ? true : null });
-    await refreshTouched(queries, ['role'] as never);
-    const name = i18n.language === 'de' ? label.de : label.en;
-    onSaid({ text: (isRetired ? words.roleRetired : words.roleRestored)(name), entry: made.entry });
-  });
-};
-
-const mendRole = async (
-  rows: ReturnType<typeof useReference>,
-  code: string,
-  values: Partial<OwnRole>,
-): ReturnType<typeof changeThing> => {
-  const there = [...latestRows(rows ?? [], 'role').values()].find((row) => row.values['code'] === code);
-  if (!there) throw new Error(`no role ${code}`);
-  return changeThing('role', {
-    id: there.thing,
-    basedOn: (await lastEntryOf('role', there.thing)) ?? 0,
-    edit: { mode: 'mend', row: there.id, values },
-  });
+// What is kept of a form but its code, which stays; names without blanks around them, the German one as the English one where there is none.
+const keptOf = (form: RoleForm): Partial<OwnRole> => {
+  const label = { en: form.label.en.trim(), de: form.label.de.trim() || form.label.en.trim() };
+  const { code: _, ...values } = kept({ ...form, label }, wholeCatalogue());
+  return values;
 };
 
 type Part = { form: RoleForm; mayEdit: boolean; change: (next: Partial<RoleForm>) => void };
@@ -172,7 +162,7 @@ const RoleHead = ({
   code: string | null;
   isOwn: boolean;
   isHeld: boolean;
-  retire: ReturnType<typeof useRetiring>;
+  retire: (isRetired: boolean) => void;
 }) => {
   const words = useWords(accessWords);
   const { i18n } = useTranslation();
@@ -195,8 +185,7 @@ const RoleHead = ({
             type="button"
             className="textact"
             title={words.retiredHelp}
-            disabled={retire.isPending}
-            onClick={() => retire.mutate(!isRetired)}
+            onClick={() => retire(!isRetired)}
           >
             {isRetired ? words.restore : words.retire}
           </button>
